@@ -67,7 +67,7 @@ function faultOf(issue: z.core.$ZodIssue, input: unknown, codes: FaultCodes): Fa
   const own = raw.params?.code
   if (own) return { code: own, path: pointer(path), message: issue.message, order }
   if (issue.code === 'unrecognized_keys')
-    return { code: 'unknown-field', path: pointer(path), message: `${name} isn't known here.`, order }
+    return { code: codes.type, path: pointer(path), message: `${name} isn't known here.`, order }
   if (value === undefined)
     return { code: codes.missing, path: pointer(path), message: `${name} is missing.`, order }
   if (typeof value === 'number' && !Number.isFinite(value))
