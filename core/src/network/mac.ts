@@ -1,0 +1,62 @@
+/** Reading MAC and IPv4 addresses the way lists print them. MACs come out lower case with colons. */
+const sixGroups = '(?:[0-9a-fA-F]{1,2}[:-]){5}[0-9a-fA-F]{1,2}'
+const threeGroups = '[0-9a-fA-F]{4}\\.[0-9a-fA-F]{4}\\.[0-9a-fA-F]{4}'
+const exactMac = new RegExp(`^(?:${sixGroups}|${threeGroups}|[0-9a-fA-F]{12})$`)
+const macAnywhere = new RegExp(`(?<![0-9a-zA-Z:.-])(?:${sixGroups}|${threeGroups})(?![0-9a-zA-Z:]|[.-][0-9a-fA-F])`)
+const fourOctets = '\\d{1,3}\\.\\d{1,3}\\.\\d{1,3}\\.\\d{1,3}'
+const exactAddress = new RegExp(`^${fourOctets}$`)
+const addressAnywhere = new RegExp(`(?<![\\d.])${fourOctets}(?![\\d.])`, 'g')
+
+/** The MAC written as `text`, or null. */
+export function parseMac(text: string): string | null {
+  if (!exactMac.test(text)) return null
+  const groups = /[:-]/.test(text) ? text.split(/[:-]/).map((g) => g.padStart(2, '0')) : (text.replaceAll('.', '').match(/../g) as string[])
+  return groups.join(':').toLowerCase()
+}
+
+export const findMac = (line: string): string | null => {
+  const found = macAnywhere.exec(line)
+  return found ? parseMac(found[0]) : null
+}
+
+/** The host address written as `text`, or null: masks, loopback, multicast and broadcast are none. */
+export function parseAddress(text: string): string | null {
+  if (!exactAddress.test(text)) return null
+  const octets = text.split('.').map(Number)
+  const first = octets[0] as number
+  if (octets.some((o) => o > 255) || first === 0 || first === 127 || first >= 224) return null
+  return octets.join('.')
+}
+
+export function findAddress(line: string): string | null {
+  for (const found of line.matchAll(addressAnywhere)) {
+    const address = parseAddress(found[0])
+    if (address) return address
+  }
+  return null
+}
+
+const octetsOf = (mac: string) => mac.split(':').map((o) => Number.parseInt(o, 16))
+
+/** A group address, or all zero: never a device. */
+export const isMulticastMac = (mac: string): boolean => ((octetsOf(mac)[0] as number) & 1) === 1 || mac === '00:00:00:00:00:00'
+/** The locally administered bit: an access point's own, or a phone that hides. */
+export const isLocalMac = (mac: string): boolean => ((octetsOf(mac)[0] as number) & 2) === 2
+
+export const macRelations = ['same', 'local-bit', 'minus-one', 'plus-one', 'other'] as const
+export type MacRelation = (typeof macRelations)[number]
+
+/** What the MAC of an entry is to a known one. */
+export function macRelation(entry: string, known: string): MacRelation {
+  if (entry === known) return 'same'
+  const e = octetsOf(entry)
+  const k = octetsOf(known)
+  if (e[0] === ((k[0] as number) ^ 2) && e.slice(1).every((o, i) => o === k[i + 1])) return 'local-bit'
+  if (e.slice(0, 5).every((o, i) => o === k[i])) {
+    if (e[5] === (((k[5] as number) + 255) & 255)) return 'minus-one'
+    if (e[5] === (((k[5] as number) + 1) & 255)) return 'plus-one'
+  }
+  return 'other'
+}
+
+export const addressNumber = (ip: string): number => ip.split('.').reduce((n, o) => n * 256 + Number(o), 0)

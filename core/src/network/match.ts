@@ -1,0 +1,327 @@
+import { z } from 'zod'
+import { inputCodes, type Outcome, parseInput, refuse } from '../edge/fault'
+import { type Finding, finding } from '../edge/finding'
+import { addressNumber, isLocalMac, type MacRelation, macRelation, parseMac } from './mac'
+import { readTable, type SkipReason, type TableEntry, type TableFormat, tableFormats } from './tables'
+
+const macField = z
+  .string()
+  .transform((text, context) => {
+    const mac = parseMac(text.trim())
+    if (mac === null) context.addIssue({ code: 'custom', message: `“${text}” is no MAC address.`, params: { code: 'input' } })
+    return mac as string
+  })
+  .nullish()
+
+export const MatchInput = z.object({
+  tables: z.array(
+    z.object({
+      text: z.string().max(1_048_576),
+      format: z.enum(['auto', ...tableFormats]).default('auto'),
+      phase: z.enum(['before', 'after']).default('after'),
+    }),
+  ),
+  units: z
+    .array(
+      z
+        .object({
+          id: z.string().min(1),
+          apMac: macField,
+          staMac: macField,
+          family: z.string().nullish(),
+          firmware: z.string().nullish(),
+          nameSuffix: z.string().nullish(),
+          hostname: z.string().nullish(),
+        })
+        .superRefine((unit, context) => {
+          if (!unit.apMac && !unit.staMac && !unit.nameSuffix && !unit.hostname)
+            refuse(context, 'empty', [], 'A unit needs a MAC, a name suffix or a host name to be found by.')
+        }),
+    )
+    .max(500),
+})
+export type MatchInput = z.output<typeof MatchInput>
+type Unit = MatchInput['units'][number]
+
+export type MatchVerdict = 'sure' | 'likely' | 'unsure' | 'none'
+
+export interface Candidate {
+  mac: string | null
+  ip: string | null
+  hostname: string | null
+  probability: number
+  relation: MacRelation | null
+  reasons: string[]
+}
+
+export interface NetworkEntry extends TableEntry {
+  /** Not in the list from before; false when there was none. */
+  new: boolean
+  /** The locally administered bit is set. */
+  local: boolean
+}
+
+export interface UnitMatch {
+  unit: string
+  candidates: Candidate[]
+  noneProbability: number
+  verdict: MatchVerdict
+}
+
+export interface NetworkMatch {
+  formats: TableFormat[]
+  entries: NetworkEntry[]
+  matches: UnitMatch[]
+  batches: { family: string | null; firmware: string | null; units: string[]; relation: Record<Exclude<MacRelation, 'other'> | 'mixed', number> }[]
+  conflicts: { mac: string | null; units: string[] }[]
+  newcomers: string[]
+  gone: string[]
+  skipped: { table: number; line: number; reason: SkipReason }[]
+  findings: (Finding & { mac: string | null; units: string[] })[]
+}
+
+type Row = Record<MacRelation, number>
+const row = (same: number, local: number, minus: number, plus: number, other: number): Row => ({ same, 'local-bit': local, 'minus-one': minus, 'plus-one': plus, other })
+
+/** P(relation | family) of the station's MAC to the access point's: starting values, to be refined from matched units. */
+const apLx106 = row(0.02, 0.95, 0.005, 0.005, 0.02)
+const apExtended = row(0.03, 0.1, 0.83, 0.01, 0.03)
+const apArm = row(0.45, 0.25, 0.12, 0.12, 0.06)
+const apRows: Record<string, Row> = { LX106: apLx106, LX6: apExtended, LX7: apExtended, RV32: apExtended, 'ARM968-A': apArm, 'ARM968-B': apArm, CM3: apArm }
+const apUnknown = row(0.15, 0.45, 0.25, 0.1, 0.05)
+const staRow = row(0.96, 0.01, 0.005, 0.005, 0.02)
+const byChance = row(1e-6, 1e-6, 1e-3, 1e-3, 1)
+/** Chance of a relation that an entry has to two units of one batch: no coincidence. */
+const sharedChance = 1e-3
+const hypotheses = ['same', 'local-bit', 'minus-one', 'plus-one'] as const
+const mixedPrior = 0.05
+const slack = 1e-9
+
+const letters = (text: string) => text.toLowerCase().replace(/[^a-z0-9]/g, '')
+const plainName = (text: string) => letters(text.includes(' ') ? text : (text.split('.')[0] as string))
+const keyOf = (e: TableEntry) => e.mac ?? e.ip ?? ''
+
+function mergeEntries(tables: readonly TableEntry[][]): TableEntry[] {
+  const merged: TableEntry[] = []
+  const update = (into: TableEntry, from: TableEntry) => {
+    into.ip = from.ip ?? into.ip
+    into.hostname = from.hostname ?? into.hostname
+  }
+  for (const entry of tables.flat()) {
+    if (entry.mac === null) continue
+    const known = merged.find((m) => m.mac === entry.mac)
+    if (known) update(known, entry)
+    else merged.push({ ...entry })
+  }
+  for (const entry of tables.flat()) {
+    if (entry.mac !== null) continue
+    const known = merged.find((m) => m.ip !== null && m.ip === entry.ip)
+    if (known) known.hostname = entry.hostname ?? known.hostname
+    else merged.push({ ...entry })
+  }
+  return merged
+}
+
+const rowFor = (unit: Unit): Row => (unit.staMac ? staRow : (apRows[unit.family ?? ''] ?? apUnknown))
+
+/** Name, tail and newness: everything but the MAC relation. */
+function otherFactors(unit: Unit, entry: NetworkEntry, compared: boolean): { factor: number; reasons: string[] } {
+  const reasons: string[] = []
+  let factor = 1
+  const apply = (reason: string, by: number) => {
+    reasons.push(reason)
+    factor *= by
+  }
+  const suffix = letters(unit.nameSuffix ?? '')
+  const wanted = unit.hostname ? plainName(unit.hostname) : ''
+  const name = entry.hostname ? plainName(entry.hostname) : ''
+  if (name && wanted && name === wanted) apply('name-exact', 1000)
+  else if (name && suffix.length >= 3 && name.endsWith(suffix)) apply('name-suffix', suffix.length >= 4 ? 300 : 30)
+  else if (name && (wanted || suffix.length >= 3)) apply('name-differs', 0.5)
+  if (!unit.apMac && !unit.staMac && entry.mac && /^(?:[0-9a-f]{4}|[0-9a-f]{6})$/.test(suffix)) {
+    const tail = Number.parseInt(entry.mac.replaceAll(':', '').slice(-suffix.length), 16)
+    const size = 16 ** suffix.length
+    const distance = (tail - Number.parseInt(suffix, 16) + size) % size
+    if (distance === 0) apply('mac-tail', 1000)
+    else if (distance === 1 || distance === size - 1) apply('mac-tail-near', 100)
+    else apply('mac-tail-other', 0.3)
+  }
+  if (compared) apply(entry.new ? 'new' : 'was-there', entry.new ? 8 : 0.1)
+  return { factor, reasons }
+}
+
+interface Cell {
+  weight: number
+  relation: MacRelation | null
+  reasons: string[]
+}
+
+interface Batch {
+  members: number[]
+  family: string | null
+  firmware: string | null
+}
+
+function batchesOf(units: readonly Unit[]): Batch[] {
+  const groups = new Map<string, Batch>()
+  units.forEach((unit, i) => {
+    if (!unit.apMac || unit.staMac) return
+    const family = unit.family && unit.family in apRows ? unit.family : null
+    const firmware = unit.firmware ?? null
+    const key = JSON.stringify([family, firmware])
+    const group = groups.get(key) ?? { members: [], family, firmware }
+    group.members.push(i)
+    groups.set(key, group)
+  })
+  return [...groups.values()]
+}
+
+const logSum = (logs: readonly number[]): number => {
+  const top = Math.max(...logs)
+  return top === Number.NEGATIVE_INFINITY ? top : top + Math.log(logs.reduce((s, x) => s + Math.exp(x - top), 0))
+}
+
+/**
+ * Weights of all entries for the units of one batch: how AP and station MAC differ belongs to family and firmware, so the
+ * prior of the relation counts once for the batch. A unit alone gets exactly the plain table.
+ */
+function batchCells(batch: Batch, units: readonly Unit[], entries: readonly NetworkEntry[], compared: boolean): { cells: Map<number, Cell[]>; relation: number[] } {
+  const members = batch.members.map((i) => units[i] as Unit)
+  const relations = members.map((u) => entries.map((e) => (e.mac ? macRelation(e.mac, u.apMac as string) : null)))
+  const shared = entries.map((_, j) => relations.filter((r) => r[j] !== null && r[j] !== 'other').length >= 2)
+  const table = rowFor(members[0] as Unit)
+  const prior = [...hypotheses.map((r) => ((1 - mixedPrior) * table[r]) / (1 - table.other)), mixedPrior]
+
+  const macFactor = (h: number, relation: MacRelation | null, j: number): number => {
+    if (relation === null) return 1
+    if (relation === 'other') return table.other / byChance.other
+    const chance = shared[j] ? sharedChance : byChance[relation]
+    if (h === hypotheses.length) return table[relation] / chance
+    return relation === hypotheses[h] ? (1 - table.other) / chance : 0
+  }
+  const others = members.map((u) => entries.map((e) => otherFactors(u, e, compared)))
+  // w[unit][hypothesis][entry]
+  const w = members.map((_, u) => prior.map((_, h) => entries.map((_, j) => macFactor(h, relations[u]?.[j] ?? null, j) * (others[u]?.[j]?.factor ?? 0))))
+  const logE = w.map((byH) => byH.map((ws) => Math.log(1 + ws.reduce((a, b) => a + b, 0))))
+
+  const cells = new Map<number, Cell[]>()
+  batch.members.forEach((index, u) => {
+    const logH = prior.map((p, h) => Math.log(p) + logE.reduce((s, e, v) => (v === u ? s : s + (e[h] as number)), 0))
+    const total = logSum(logH)
+    cells.set(
+      index,
+      entries.map((_, j): Cell => {
+        const relation = relations[u]?.[j] ?? null
+        const weight = logH.reduce((s, lh, h) => s + Math.exp(lh - total) * (w[u]?.[h]?.[j] ?? 0), 0)
+        return { weight, relation, reasons: [...(relation ? [relation] : []), ...(others[u]?.[j]?.reasons ?? [])] }
+      }),
+    )
+  })
+  const logAll = prior.map((p, h) => Math.log(p) + logE.reduce((s, e) => s + (e[h] as number), 0))
+  const total = logSum(logAll)
+  return { cells, relation: logAll.map((x) => Math.exp(x - total)) }
+}
+
+function plainCells(unit: Unit, entries: readonly NetworkEntry[], compared: boolean): Cell[] {
+  const known = unit.staMac ?? unit.apMac
+  const table = rowFor(unit)
+  return entries.map((entry) => {
+    const relation = known && entry.mac ? macRelation(entry.mac, known) : null
+    const { factor, reasons } = otherFactors(unit, entry, compared)
+    const mac = relation ? table[relation] / byChance[relation] : 1
+    return { weight: mac * factor, relation, reasons: [...(relation ? [relation] : []), ...reasons] }
+  })
+}
+
+function judge(cells: readonly Cell[], inBatch: boolean): { verdict: MatchVerdict; p: number[]; none: number } {
+  const sum = 1 + cells.reduce((s, c) => s + c.weight, 0)
+  const p = cells.map((c) => c.weight / sum)
+  const [best = 0, second = 0] = [...p].sort((a, b) => b - a)
+  const heaviest = Math.max(0, ...cells.map((c) => c.weight))
+  let verdict: MatchVerdict = 'none'
+  if (best >= 0.95 - slack && best >= 20 * second - slack) verdict = 'sure'
+  else if (best >= (inBatch ? 0.9 : 0.6) - slack) verdict = 'likely'
+  else if (best >= 0.2 - slack || heaviest >= 8 - slack) verdict = 'unsure'
+  return { verdict, p, none: 1 / sum }
+}
+
+const ninth = (x: number) => Math.round(x * 1e9)
+
+/** Which of the devices on the network is which unit, and why. */
+export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
+  const parsed = parseInput(MatchInput, input, inputCodes)
+  if (!parsed.ok) return parsed
+  const { tables, units } = parsed.value
+  const read = tables.map((t) => readTable(t.text, t.format))
+  const phase = (which: 'before' | 'after') => read.filter((_, i) => tables[i]?.phase === which).map((r) => r.entries)
+  const before = mergeEntries(phase('before'))
+  const compared = tables.some((t) => t.phase === 'before')
+  const beforeKeys = new Set(before.flatMap((e) => [e.mac, e.ip].filter((x) => x !== null)))
+  const after = mergeEntries(phase('after'))
+  const entries = after.map((e): NetworkEntry => ({ ...e, new: compared && !beforeKeys.has(keyOf(e)), local: e.mac !== null && isLocalMac(e.mac) }))
+  const afterKeys = new Set(entries.map(keyOf))
+
+  const cells: Cell[][] = units.map((unit) => plainCells(unit, entries, compared))
+  const inBatch = units.map(() => false)
+  const batches: NetworkMatch['batches'] = []
+  for (const batch of batchesOf(units)) {
+    const { cells: found, relation } = batchCells(batch, units, entries, compared)
+    for (const [i, list] of found) cells[i] = list
+    if (batch.members.length < 2) continue
+    for (const i of batch.members) inBatch[i] = true
+    const [same, local, minus, plus, mixed] = relation as [number, number, number, number, number]
+    batches.push({ family: batch.family, firmware: batch.firmware, units: batch.members.map((i) => (units[i] as Unit).id), relation: { same, 'local-bit': local, 'minus-one': minus, 'plus-one': plus, mixed } })
+  }
+
+  const first = cells.map((list, i) => judge(list, inBatch[i] as boolean))
+  const claimed = new Set(first.flatMap((j) => (j.verdict === 'sure' ? [j.p.indexOf(Math.max(...j.p))] : [])))
+  const matches = units.map((unit, i): UnitMatch & { top: number } => {
+    let list = cells[i] as Cell[]
+    let judged = first[i] as ReturnType<typeof judge>
+    if (judged.verdict !== 'sure') {
+      list = list.map((c, j) => (claimed.has(j) ? { ...c, weight: 0 } : c))
+      judged = judge(list, inBatch[i] as boolean)
+    }
+    const order = entries
+      .map((_, j) => j)
+      .filter((j) => (judged.p[j] as number) >= 0.001)
+      .sort((a, b) => ninth(judged.p[b] as number) - ninth(judged.p[a] as number) || addressNumber(entries[a]?.ip ?? '255.255.255.255') - addressNumber(entries[b]?.ip ?? '255.255.255.255'))
+    return {
+      unit: unit.id,
+      candidates: order.slice(0, 5).map((j): Candidate => {
+        const { mac, ip, hostname } = entries[j] as NetworkEntry
+        const { relation, reasons } = list[j] as Cell
+        return { mac, ip, hostname, probability: judged.p[j] as number, relation, reasons }
+      }),
+      noneProbability: judged.none,
+      verdict: judged.verdict,
+      top: judged.verdict === 'none' ? -1 : (order[0] ?? -1),
+    }
+  })
+
+  const conflicts: NetworkMatch['conflicts'] = []
+  entries.forEach((entry, j) => {
+    const claimants = matches.filter((m) => m.top === j).map((m) => m.unit)
+    if (claimants.length > 1) conflicts.push({ mac: entry.mac, units: claimants })
+  })
+  return {
+    ok: true,
+    value: {
+      formats: read.map((r) => r.format),
+      entries,
+      matches: matches.map(({ top: _, ...m }) => m),
+      batches,
+      conflicts,
+      newcomers: entries.filter((e) => e.new).map(keyOf),
+      gone: compared ? before.map(keyOf).filter((k) => !afterKeys.has(k)) : [],
+      skipped: read.flatMap((r, table) => r.skipped.map((s) => ({ table, ...s }))),
+      findings: conflicts.map((c) => ({
+        ...finding('same-entry', 'watch', `The entry ${c.mac ?? ''} fits ${c.units.join(' and ')} best.`, 'One device cannot be two units.', 'Make one of them blink, or power one off and read the list again.'),
+        ...c,
+      })),
+    },
+  }
+}
+
+/** What to try when a unit was not found. */
+export const notFoundAdvice = ['Power it again and wait for a lease.', 'Look for its own access point: it may not have joined.', 'Check that the network has 2.4 GHz and does not isolate its clients.']
