@@ -8,7 +8,8 @@ const unit: PreflightUnit = { family: 'LX106', familyVerdict: 'identified', flas
 const wish: WriteWish = { fileName: 'plainsong.bin', offset: 0, eraseAll: true, baud: 115200, verify: 'digest', variant: null, language: null, profileOffset: null }
 const check = (u: Partial<PreflightUnit>, w: Partial<WriteWish> = {}, bytes = image) => {
   const merged = { ...unit, ...u }
-  return preflight(merged, inspectImage(bytes, { family: merged.family === 'OTHER' ? null : merged.family, flashBytes: merged.flashBytes }), { ...wish, ...w })
+  // The stored inspection knows no unit; preflight brings the two together.
+  return preflight(merged, inspectImage(bytes), { ...wish, ...w })
 }
 const codes = (...args: Parameters<typeof check>) => check(...args).findings.filter((f) => f.severity !== 'ok').map((f) => f.code)
 
@@ -22,6 +23,8 @@ describe('may this file go into this unit', () => {
   })
   test('no plan where an error stops it', () => expect(check({ backup: { state: 'none', bytes: null, reason: null } }).plan).toBeNull())
   test.each<[string, Partial<PreflightUnit>, Partial<WriteWish>, string[]]>([
+    ['another family', { family: 'LX6', provenModes: ['DIO'] }, {}, ['family-mismatch']],
+    ['a smaller chip', { flashBytes: 524288, flashId: null, provenModes: ['DIO'], backup: { state: 'verified', bytes: 524288, reason: null } }, {}, ['header-size-too-large']],
     ['conflict', { familyVerdict: 'conflict', provenModes: ['DIO'] }, {}, ['family-unproven']],
     ['likely', { familyVerdict: 'likely', provenModes: ['DIO'] }, {}, ['family-likely']],
     ['in-package flash', { inPackageFlash: true }, {}, ['mode-not-possible']],

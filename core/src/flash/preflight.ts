@@ -3,7 +3,7 @@ import { type Finding, finding, worstOf } from '../edge/finding'
 import { type Family, isArm968 } from '../families/families'
 import type { FamilyVerdict } from '../identify/identify'
 import { bootOffsetOfChip } from '../image/image'
-import { headerless, type ImageInspection } from '../image/inspect'
+import { fitFindings, headerless, type ImageInspection } from '../image/inspect'
 import type { PartitionTable } from '../image/partitions'
 import { flashIdAnswered, parseFlashId } from './flash-id'
 
@@ -203,9 +203,14 @@ function planOf(unit: PreflightUnit, image: ImageInspection, wish: WriteWish): W
 export function preflight(unit: PreflightUnit, image: ImageInspection, wish: WriteWish): Preflight {
   const asA = unit.family === 'ARM968-A' || (unit.familyVerdict === 'arm968_unsplit' && isArm968(unit.family))
   const place = placeFindings(unit, image, wish, asA)
-  const overSerial = image.findings.map((f): Finding => {
+  const content = image.gzip?.bytes ?? image.bytes
+  const fit = fitFindings(image, content, { family: unit.family === 'OTHER' ? null : unit.family, flashBytes: unit.flashBytes })
+  const known = new Set(image.findings.map((f) => f.code))
+  const overSerial = [...image.findings, ...fit.filter((f) => !known.has(f.code))].map((f): Finding => {
     if (f.code === 'gzip-ota-only') return finding('gzip-over-serial', 'error', 'A packed file cannot go over wires.', f.because, 'Unpack it first.')
     if (f.code === 'ota-container') return finding('container-over-serial', 'error', 'An over-the-air container cannot go over wires.', f.because, 'Choose the serial file.')
+    // A stored inspection knows no unit: files of these families have no header to miss.
+    if (f.code === 'unknown-format' && headerless(unit.family)) return finding(f.code, 'watch', f.message, f.because, 'Files of this family have none: make sure where it came from.')
     return finding(f.code, f.severity, f.message, f.because, f.next)
   })
   const findings = [

@@ -128,12 +128,19 @@ export function structureOf(bytes: Uint8Array, options: { flashBytes: number | n
   return null
 }
 
-function sizeFindings(found: Structure, bytes: number, flashBytes: number | null): FileFinding[] {
-  if (flashBytes === null) return []
+/** What an inspection says about bytes that are to go to a chip: the content, when the file was packed. */
+type Judged = Pick<Structure, 'kind' | 'family' | 'images' | 'partitions'>
+
+/** Does this file fit this unit? Judged from what was read, so that a stored inspection serves every unit. */
+export function fitFindings(found: Judged, bytes: number, options: InspectOptions): FileFinding[] {
   const out: FileFinding[] = []
+  const flashBytes = options.flashBytes ?? null
+  const first = found.images[0]
+  if (options.family && found.family !== null && found.family !== options.family)
+    out.push(at(first?.offset ?? 0, 'family-mismatch', 'error', `The image is made for ${found.family}, the unit is ${options.family}.`, '', 'Get the build for the unit’s family.'))
+  if (flashBytes === null) return out
   if (bytes > flashBytes)
     out.push(at(null, 'file-larger-than-flash', 'error', `The file is ${bytes - flashBytes} bytes longer than the flash.`, `File ${bytes} bytes, chip ${sizeWords(flashBytes)}.`, 'Choose a smaller build, or check the flash size on record.'))
-  const first = found.images[0]
   if (!first || first.flashBytes === null) return out
   const because = `The header says ${sizeWords(first.flashBytes)}, the chip has ${sizeWords(flashBytes)}.`
   if (first.flashBytes > flashBytes) {
@@ -163,8 +170,6 @@ function contentStructure(bytes: Uint8Array, options: Required<InspectOptions>):
       at(0, 'unknown-format', headerless(options.family) ? 'watch' : 'error', 'There is no header that we know.', `It begins with ${[...bytes.subarray(0, 4)].map((b) => hexNumber(b)).join(' ')}.`, headerless(options.family) ? 'Files of this family have none: make sure where it came from.' : 'Choose an image for this chip family.'),
     ])
   const findings = [...found.findings]
-  if (options.family && found.family !== null && found.family !== options.family)
-    findings.push(at(found.images[0]?.offset ?? 0, 'family-mismatch', 'error', `The image is made for ${found.family}, the unit is ${options.family}.`, '', 'Get the build for the unit’s family.'))
   const trailing = found.trailingBytes ?? 0
   if (trailing > 0) {
     const from = bytes.length - trailing
@@ -189,7 +194,7 @@ export function inspectImage(bytes: Uint8Array, options: InspectOptions = {}, kn
   const done = (gzip: ImageInspection['gzip'], found: Structure): ImageInspection => ({ bytes: bytes.length, sha256, gzip, ...found, findings: sortFindings(found.findings) })
   if (bytes[0] !== 0x1f || bytes[1] !== 0x8b) {
     const found = contentStructure(bytes, full)
-    return done(null, { ...found, findings: [...found.findings, ...sizeFindings(found, bytes.length, full.flashBytes)] })
+    return done(null, { ...found, findings: [...found.findings, ...fitFindings(found, bytes.length, full)] })
   }
   const content = gunzip(bytes, largestFile)
   if (!content.ok)
@@ -199,6 +204,6 @@ export function inspectImage(bytes: Uint8Array, options: InspectOptions = {}, kn
         : at(0, 'gzip-too-large', 'error', 'The packed file unpacks to over 16 MiB.', 'No flash file is that large.', 'Check that you chose the right file.'),
     ]))
   const found = contentStructure(content.bytes, full)
-  const findings = [...found.findings, ...sizeFindings(found, content.bytes.length, full.flashBytes), at(0, 'gzip-ota-only', 'watch', 'A packed file can go over the air, not over wires.', '', 'Unpack it for wires.')]
+  const findings = [...found.findings, ...fitFindings(found, content.bytes.length, full), at(0, 'gzip-ota-only', 'watch', 'A packed file can go over the air, not over wires.', '', 'Unpack it for wires.')]
   return done({ bytes: content.bytes.length, sha256: sha256Hex(content.bytes) }, { ...found, findings })
 }

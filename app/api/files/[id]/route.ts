@@ -1,0 +1,33 @@
+import { eq } from 'drizzle-orm'
+import { z } from 'zod'
+import { blobPieces, readBlob } from '@/server/blobs'
+import { photoType } from '@/server/commands'
+import { database } from '@/server/db'
+import { blob, file } from '@/server/schema'
+
+/** The bytes of a file, exactly as they came. `?view` shows a photo in the page instead of saving it. */
+export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
+  const { id } = await params
+  if (!z.uuid().safeParse(id).success) return new Response('There is no such file.', { status: 404 })
+  const db = database()
+  const [row] = await db.select().from(file).innerJoin(blob, eq(file.sha256, blob.sha256)).where(eq(file.id, id))
+  if (!row) return new Response('There is no such file.', { status: 404 })
+  const headers: Record<string, string> = { 'cache-control': 'private, no-store', 'x-content-type-options': 'nosniff', 'content-length': String(row.blob.bytes) }
+  if (row.file.kind === 'photo' && new URL(request.url).searchParams.has('view')) {
+    const bytes = await readBlob(db, row.blob.sha256)
+    return new Response(new Uint8Array(bytes), { headers: { ...headers, 'content-type': photoType(bytes) ?? 'application/octet-stream', 'content-security-policy': "default-src 'none'" } })
+  }
+  const pieces = blobPieces(db, row.blob.sha256)
+  const body = new ReadableStream<Uint8Array>({
+    async pull(controller) {
+      // A damaged blob breaks the download off: half a file must never look like a whole one.
+      const { done, value } = await pieces.next()
+      if (done) controller.close()
+      else controller.enqueue(new Uint8Array(value))
+    },
+    async cancel() {
+      await pieces.return(undefined)
+    },
+  })
+  return new Response(body, { headers: { ...headers, 'content-type': 'application/octet-stream', 'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(row.file.name)}`, 'x-sha256': row.blob.sha256 } })
+}

@@ -1,0 +1,14 @@
+import { sql } from 'drizzle-orm'
+import { database } from '@/server/db'
+
+export const dynamic = 'force-dynamic'
+
+/** Is the server up, and does it reach its database? */
+export async function GET() {
+  try {
+    await database().execute(sql`select 1`)
+    return Response.json({ ok: true })
+  } catch {
+    return Response.json({ ok: false, error: 'The database does not answer.' }, { status: 503 })
+  }
+}

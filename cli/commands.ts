@@ -1,0 +1,135 @@
+import { readBootLog } from '@fresh-coat/core/boot/boot-log'
+import { compareDumps } from '@fresh-coat/core/dump/compare'
+import { inspectDump } from '@fresh-coat/core/dump/inspect'
+import type { Outcome } from '@fresh-coat/core/edge/fault'
+import { families, type Family } from '@fresh-coat/core/families/families'
+import { identify } from '@fresh-coat/core/identify/identify'
+import { inspectImage } from '@fresh-coat/core/image/inspect'
+import { fitMeter } from '@fresh-coat/core/metering/fit'
+import { matchNetwork } from '@fresh-coat/core/network/match'
+import { checkPins } from '@fresh-coat/core/pins/check'
+import { planTopics } from '@fresh-coat/core/topics/plan'
+import { planWiring } from '@fresh-coat/core/wiring/wiring'
+import { UsageError } from './usage'
+
+/** A file given on the command line: base name, content, and its hash computed by the platform. */
+export interface GivenFile {
+  name: string
+  bytes: Uint8Array
+  sha256: string
+}
+
+interface Described {
+  line: string
+  input: string
+  output: string
+  example: string
+}
+export type Command = Described &
+  ({ kind: 'json'; run: (input: unknown) => Outcome<object> } | { kind: 'files'; files: number; run: (files: GivenFile[], options: Map<string, string>) => object })
+
+function inspectOptions(options: Map<string, string>): { family: Family | null; flashBytes: number | null } {
+  const family = options.get('family') ?? null
+  if (family !== null && !(families as readonly string[]).includes(family)) throw new UsageError(`--family must be one of ${families.join(', ')}`)
+  const bytes = options.get('flash-bytes')
+  const flashBytes = bytes === undefined ? null : /^(0x[0-9a-f]+|\d+)$/i.test(bytes) ? Number(bytes) : Number.NaN
+  if (flashBytes !== null && !(flashBytes > 0)) throw new UsageError('--flash-bytes must be a number of bytes above 0')
+  return { family: family === 'OTHER' ? null : (family as Family | null), flashBytes }
+}
+
+const [oneFile, twoFiles] = [1, 2]
+
+export const commands: Record<string, Command> = {
+  identify: {
+    kind: 'json',
+    line: 'evidence → which chip family, what disagrees, which check next',
+    input: '{ evidence: [{ kind, value | counts, sure? }], prior?: { family: p } }',
+    output: 'posterior, leader, runnerUp, entropyBits, verdict, conflicts, next',
+    example: '{"evidence":[{"kind":"crystal","value":"26"},{"kind":"flash_chip","value":"none"}]}',
+    run: identify,
+  },
+  wiring: {
+    kind: 'json',
+    line: 'adapter and board → connection list and checks',
+    input: '{ adapter: { pins, logicV, max3v3Ma?, labelledFrom }, board: { family, pads, pitchMm?, regulator5v?, peakMa? }, power, benchV, entry, mainsOff }',
+    output: 'allowed, connections, findings, capacitorUf, contact',
+    example: '{"adapter":{"pins":["GND","RX","TX","3V3"]},"board":{"family":"LX106","pads":["3V3","RX","TX","GND"]},"power":"adapter3v3","entry":"button","mainsOff":true}',
+    run: planWiring,
+  },
+  'boot-log': {
+    kind: 'json',
+    line: 'boot text or captured bytes → who talks, in which mode, what next',
+    input: '{ text } or { bytesHex }, baud?',
+    output: 'family, boots, mode, cause, strap, printable, likelyBaud, verdict, lines',
+    example: '{"text":"rst:0x1 (POWERON),boot:0x5 (DOWNLOAD(USB/UART0/1))"}',
+    run: readBootLog,
+  },
+  'net match': {
+    kind: 'json',
+    line: 'pasted lease lists and neighbour tables → which device is which unit',
+    input: '{ tables: [{ text, format?, phase? }], units: [{ id, apMac?, staMac?, family?, firmware?, nameSuffix?, hostname? }] }',
+    output: 'formats, entries, matches, batches, conflicts, newcomers, gone, skipped, findings',
+    example: '{"tables":[{"text":"192.168.71.61 dev br0 lladdr 44:b7:d0:31:0a:0f STALE"}],"units":[{"id":"LY-51","apMac":"44:b7:d0:31:0a:10","family":"RV32"}]}',
+    run: matchNetwork,
+  },
+  'pins check': {
+    kind: 'json',
+    line: 'pin template → is it possible, what happens at power-up',
+    input: '{ template } (docs/formats/pin-template.schema.json)',
+    output: 'verdict, counts, findings',
+    example: '{"template":{"format":"fresh-coat/pin-template","version":1,"board":"p1","family":"LX106","pins":[{"pin":"GPIO12","fn":"relay","ch":1},{"pin":"GPIO0","fn":"button","ch":1,"pull":"up"}]}}',
+    run: checkPins,
+  },
+  'meter fit': {
+    kind: 'json',
+    line: 'indicated and reference readings → gain, offset, errors, uncertainty, due date',
+    input: '{ quantity, reference: { gainPct, digits, resolution }, indicatedResolution, points: [{ id, indicated, reference, role?, group?, refs?, inds? }], rated?, load, limits?, model?, zeroReadings?, bandAt?, date?, recheckMonths? }',
+    output: 'model, why, gain, offset, seGain, seOffset, points, verify, band, warnings, minDetectable, passed, due, findings',
+    example: '{"quantity":"P","reference":{"gainPct":0.5,"digits":2,"resolution":0.1},"indicatedResolution":0.1,"load":{"kind":"resistive","warm":true},"points":[{"id":"a","indicated":58.1,"reference":60.2},{"id":"b","indicated":961.8,"reference":1001.2}]}',
+    run: fitMeter,
+  },
+  'topics plan': {
+    kind: 'json',
+    line: 'names → unique slugs and MQTT topics, and names that people confuse',
+    input: '{ base, site, maxSlug?, units: [{ id, number, name, spoken?, pinned?, meter?, channels? }], groups? }',
+    output: 'units, groups, collisions, warnings, findings',
+    example: '{"base":"yard","site":"lantern","units":[{"id":"LY-07","number":7,"name":"Glue pot"},{"id":"LY-08","number":8,"name":"Glue Pot!"}]}',
+    run: planTopics,
+  },
+  'image inspect': {
+    kind: 'files',
+    files: oneFile,
+    line: 'FILE → what this image is, whole or not, fit for the unit or not',
+    input: 'FILE [--family F] [--flash-bytes N]',
+    output: 'file, bytes, sha256, gzip, kind, family, chipId, trailingBytes, images, partitions, findings',
+    example: 'bin/fresh-coat image inspect plainsong.bin --family LX106 --flash-bytes 1048576',
+    run: ([file], options) => {
+      const { name, bytes, sha256 } = file as GivenFile
+      return { file: name, ...inspectImage(bytes, inspectOptions(options), sha256) }
+    },
+  },
+  'dump inspect': {
+    kind: 'files',
+    files: oneFile,
+    line: 'FILE → is this a good copy of a chip, what lies where, what is private',
+    input: 'FILE [--family F] [--flash-bytes N]',
+    output: 'file, bytes, sha256, private, sectorBytes, sectors, counts, runs, repeatsEvery, kind, family, chipId, images, partitions, secrets, findings',
+    example: 'bin/fresh-coat dump inspect unit007_stock.bin --flash-bytes 1048576',
+    run: ([file], options) => {
+      const { name, bytes, sha256 } = file as GivenFile
+      return { file: name, ...(inspectDump(bytes, inspectOptions(options), sha256) as object) }
+    },
+  },
+  'dump compare': {
+    kind: 'files',
+    files: twoFiles,
+    line: 'A B → do two reads of a chip agree, and if not, what that means',
+    input: 'A B',
+    output: 'a, b, verdict, comparedBytes, sectors, differingBytes, differingSectors, ranges, bitsLost, bitsGained, findings',
+    example: 'bin/fresh-coat dump compare first.bin second.bin',
+    run: ([a, b]) => {
+      const name = ({ name, bytes, sha256 }: GivenFile) => ({ file: name, bytes: bytes.length, sha256 })
+      return { a: name(a as GivenFile), b: name(b as GivenFile), ...compareDumps((a as GivenFile).bytes, (b as GivenFile).bytes) }
+    },
+  },
+}

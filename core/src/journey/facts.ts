@@ -1,0 +1,168 @@
+import { readBootLog } from '../boot/boot-log'
+import type { DumpInspection } from '../dump/inspect'
+import type { Family } from '../families/families'
+import { parseFlashId } from '../flash/flash-id'
+import { type Preflight, preflight } from '../flash/preflight'
+import { type FamilyVerdict, identify, type Identification } from '../identify/identify'
+import type { ImageInspection } from '../image/inspect'
+import { dischargeOf, judgeIsolation, type Isolation } from '../open/isolation'
+import { isIdle } from '../pins/template'
+import { planWiring, type WiringPlan } from '../wiring/wiring'
+import type { FactId } from './steps'
+import type { UnitFile, UnitView } from './view'
+
+/** Derived values of a unit: recomputed from evidence every time, never edited by hand. */
+
+export function identificationOf(view: UnitView): Identification | null {
+  const outcome = identify({ evidence: view.records.identify.data.evidence })
+  return outcome.ok ? outcome.value : null
+}
+
+export interface FamilyFact {
+  family: Family
+  verdict: FamilyVerdict
+  how: 'decided' | 'evidence' | 'board'
+}
+
+/** The family to work with: a recorded decision, else what the evidence says, else what the board is known to be. */
+export function familyOf(view: UnitView): FamilyFact | null {
+  const { decision, evidence } = view.records.identify.data
+  const found = evidence.length > 0 ? identificationOf(view) : null
+  if (decision) return { family: decision.family, verdict: decision.family === 'OTHER' ? 'undecided' : found?.leader === decision.family && found.verdict === 'identified' ? 'identified' : 'likely', how: 'decided' }
+  if (found && found.verdict !== 'undecided' && found.verdict !== 'conflict') return { family: found.leader, verdict: found.verdict, how: 'evidence' }
+  if (found?.verdict === 'conflict') return { family: found.leader, verdict: 'conflict', how: 'evidence' }
+  if (view.board?.family) return { family: view.board.family, verdict: 'likely', how: 'board' }
+  return null
+}
+
+export function flashBytesOf(view: UnitView): number | null {
+  const id = parseFlashId(view.records.backup.data.flashId)
+  if (id?.flashBytes) return id.flashBytes
+  return view.board?.flashBytes ?? null
+}
+
+export const isolationOf = (view: UnitView): Isolation => judgeIsolation({ ...(view.board?.isolation ?? {}), ...view.records.open.data.isolation })
+
+/** Seconds to wait before touching an opened mains unit. */
+export function dischargeWait(view: UnitView): number {
+  const { capacitorUf, bleederOhms } = view.records.open.data
+  const known = view.board?.capacitor
+  const result = dischargeOf(capacitorUf ?? known?.microfarads ?? 10, capacitorUf === null ? (known?.ohms ?? null) : bleederOhms)
+  return 'waitSeconds' in result ? result.waitSeconds : 300
+}
+
+export const padsOf = (view: UnitView) => (view.records.pads.data.pads.length > 0 ? view.records.pads.data : view.board?.pads ?? view.records.pads.data)
+
+/** The one gate that mains-off confirmation stands for today. */
+export const mainsIsOff = (view: UnitView): boolean => view.board?.mains === false || view.gates.some((g) => g.gate === 'mains-off' && g.day === view.today)
+
+export function wiringOf(view: UnitView): WiringPlan | null {
+  const { power, benchV, entry } = view.records.wire.data
+  const family = familyOf(view)?.family
+  const pads = padsOf(view)
+  const way = entry ?? view.board?.entry ?? null
+  if (!view.adapter || !family || way === null) return null
+  const outcome = planWiring({
+    adapter: view.adapter,
+    board: { family, pads: pads.pads, pitchMm: pads.pitchMm && pads.pitchMm > 0 ? pads.pitchMm : null, regulator5v: pads.regulator5v },
+    power,
+    benchV,
+    entry: way,
+    mainsOff: mainsIsOff(view),
+  })
+  return outcome.ok ? outcome.value : null
+}
+
+export interface BackupFact {
+  state: 'verified' | 'single' | 'skipped' | 'differ' | 'none'
+  first: UnitFile | null
+  second: UnitFile | null
+  bytes: number | null
+}
+
+const wholeRead = (file: UnitFile, flashBytes: number | null) => {
+  const found = file.inspection as DumpInspection | null
+  return !found?.findings.some((f) => f.severity === 'error') && (flashBytes === null || file.bytes === flashBytes)
+}
+
+/** Newest first and second read of the unit's chip, and whether they agree. */
+export function backupOf(view: UnitView): BackupFact {
+  const reads = (n: number) => view.files.find((f) => f.kind === 'dump' && f.read === n) ?? null
+  const first = reads(1)
+  const second = reads(2)
+  const bytes = first?.bytes ?? null
+  if (first && second) {
+    const verified = first.sha256 === second.sha256 && wholeRead(first, flashBytesOf(view))
+    return { state: verified ? 'verified' : first.sha256 === second.sha256 ? 'single' : 'differ', first, second, bytes }
+  }
+  if (view.records.backup.data.skip) return { state: 'skipped', first, second, bytes }
+  return { state: first ? 'single' : 'none', first, second, bytes }
+}
+
+export function preflightOf(view: UnitView): Preflight | null {
+  const image = view.image
+  const fact = familyOf(view)
+  if (!image?.inspection || !fact) return null
+  const { eraseAll, baud, verify, language, dataLines, offset } = view.records.check.data
+  const backup = backupOf(view)
+  const dump = backup.first?.inspection as DumpInspection | null
+  const flashId = view.records.backup.data.flashId.trim()
+  return preflight(
+    {
+      family: fact.family,
+      familyVerdict: fact.verdict,
+      flashBytes: flashBytesOf(view),
+      flashId: flashId === '' ? null : flashId,
+      dataLines,
+      inPackageFlash: view.board?.inPackageFlash ?? false,
+      provenModes: view.board?.provenModes ?? [],
+      backup: { state: backup.state === 'differ' ? 'none' : backup.state, bytes: backup.bytes, reason: view.records.backup.data.skip?.reason ?? null },
+      layout: dump?.partitions ?? null,
+    },
+    image.inspection as ImageInspection,
+    { fileName: image.name, offset: offset ?? 0, eraseAll, baud, verify, variant: null, language: language || null, profileOffset: fact.family === 'CM3' ? offset : null },
+  )
+}
+
+export const lastWrite = (view: UnitView) => view.attempts.find((a) => a.outcome === 'done') ?? null
+export const templateOf = (view: UnitView) => view.records.pins.data.template ?? view.board?.template ?? null
+
+export function bootOf(view: UnitView) {
+  const { log } = view.records.start.data
+  if (log.trim() === '') return null
+  const outcome = readBootLog({ text: log })
+  return outcome.ok ? outcome.value : null
+}
+
+/** Relay and light channels of the template that people switch. */
+export function channelsOf(view: UnitView): number[] {
+  const outputs = (templateOf(view)?.pins ?? []).filter((p) => !isIdle(p.fn) && ['relay', 'latch-set', 'dim', 'bright', 'cool', 'warm', 'red'].includes(p.fn))
+  return [...new Set(outputs.map((p) => p.ch ?? 1))].sort((a, b) => a - b)
+}
+
+/** Firmware that runs now: what was checked in for the last good write, or what it came with. */
+export function firmwareOf(view: UnitView): string {
+  const { firmware, firmwareVersion } = view.records.check.data
+  return [firmware, firmwareVersion].filter(Boolean).join(' ')
+}
+
+/** Facts as short texts, so that a step can remember what it rested on. */
+export function factsOfUnit(view: UnitView): Record<FactId, string> {
+  const pads = padsOf(view)
+  const template = templateOf(view)
+  return {
+    board: view.board?.name ?? '',
+    family: familyOf(view)?.family ?? '',
+    flashBytes: String(flashBytesOf(view) ?? ''),
+    pads: pads.pads.length ? `${pads.pads.join(' ')}${pads.pitchMm ? ` at ${pads.pitchMm} mm` : ''}` : '',
+    adapter: view.adapter?.name ?? '',
+    image: view.image?.sha256.slice(0, 12) ?? '',
+    written: lastWrite(view)?.sha256.slice(0, 12) ?? '',
+    firmware: firmwareOf(view),
+    template: template ? template.pins.filter((p) => !isIdle(p.fn)).map((p) => `${p.pin} ${p.fn}${p.ch ?? ''}${p.active ?? ''}`).join(', ') : '',
+    address: view.records.join.data.address,
+    topic: view.topic ?? '',
+    powerOn: view.records.behaviour.data.channels.map((c) => `${c.ch} ${c.onPower}`).join(', '),
+    hub: view.records.hub.data.hubId ?? '',
+  }
+}

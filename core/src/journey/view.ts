@@ -1,0 +1,157 @@
+import type { Family } from '../families/families'
+import type { Fastener, Terminal } from './board'
+import type { StepData } from './records'
+import type { FactId, GateId, RouteId, StepId } from './steps'
+
+/** Everything the app knows about a unit, as plain data: loaded by the server, judged by core, drawn by the page. */
+export interface DoneMark {
+  at: string
+  by: string
+  how: 'done' | 'decided'
+  /** Facts the step rested on when it was done. */
+  basis: Partial<Record<FactId, string>>
+  /** The family that Identify established. */
+  family?: Family
+}
+
+export interface StepRecord<S extends StepId = StepId> {
+  data: StepData[S]
+  done: DoneMark | null
+  version: number
+  updatedAt: string | null
+}
+
+export interface GateRecord {
+  gate: GateId
+  /** Local day it was confirmed on: it does not hold longer. */
+  day: string
+  at: string
+  by: string
+  measured: string
+}
+
+export interface UnitFile {
+  id: string
+  kind: 'dump' | 'image' | 'photo'
+  name: string
+  sha256: string
+  bytes: number
+  /** 1 or 2: which read of the chip a dump is. */
+  read: number | null
+  tag: string | null
+  createdAt: string
+  /** What the server found in it. */
+  inspection: unknown
+}
+
+export const attemptOutcomes = ['done', 'no-answer', 'lost-midway', 'verify-failed', 'no-start', 'cancelled'] as const
+export type AttemptOutcome = (typeof attemptOutcomes)[number]
+
+export interface Attempt {
+  id: string
+  at: string
+  outcome: AttemptOutcome
+  sha256: string
+  fileName: string
+  verify: 'digest' | 'readback' | 'none'
+  verified: boolean
+  minutes: number
+  baud: number
+  adapter: string
+  message: string
+}
+
+export interface Calibration {
+  id: string
+  at: string
+  quantity: string
+  model: string
+  gain: number
+  offset: number
+  passed: boolean | null
+  worstAfterPct: number | null
+  due: string | null
+  firmware: string
+}
+
+export const testDirections = ['hub to unit', 'button to hub'] as const
+export interface HubTest {
+  id: string
+  at: string
+  by: string
+  hub: string
+  direction: (typeof testDirections)[number]
+  ok: boolean
+  seen: string
+  /** Facts the test was made on. */
+  basis: Partial<Record<FactId, string>>
+}
+
+export interface BoardKnowledge {
+  id: string
+  name: string
+  maker: string
+  product: string
+  revision: string
+  mains: boolean
+  fixedWiring: boolean
+  hasMeter: boolean
+  family: Family | null
+  flashBytes: number | null
+  ratedAmps: number | null
+  inPackageFlash: boolean
+  isolation: StepData['open']['isolation'] | null
+  fasteners: Fastener[] | null
+  parts: string[] | null
+  terminals: Terminal[] | null
+  capacitor: { microfarads: number; ohms: number | null } | null
+  pads: Pick<StepData['pads'], 'pads' | 'pitchMm' | 'bootBy' | 'regulator5v'> | null
+  entry: StepData['wire']['entry']
+  template: StepData['pins']['template']
+  provenModes: string[]
+  /** Units of this board whose family was established, per family. */
+  markings: Partial<Record<Family, number>>
+  unitNumbers: number[]
+}
+
+export interface Adapter {
+  id: string
+  name: string
+  pins: string[]
+  logicV: number
+  max3v3Ma: number | null
+  labelledFrom: 'adapter' | 'target'
+}
+
+export interface Instrument {
+  id: string
+  name: string
+  gainPct: number
+  digits: number
+  resolution: number
+}
+
+export interface UnitView {
+  id: string
+  number: number
+  name: string
+  place: string
+  version: number
+  route: RouteId | null
+  inHand: boolean
+  inService: boolean
+  board: BoardKnowledge | null
+  records: { [S in StepId]: StepRecord<S> }
+  gates: GateRecord[]
+  files: UnitFile[]
+  attempts: Attempt[]
+  calibrations: Calibration[]
+  hubTests: HubTest[]
+  adapter: Adapter | null
+  /** The image chosen at Check, which may belong to another unit or to the vault. */
+  image: UnitFile | null
+  /** Layout and other facts of the vault are read from files; topics from all units of the site. */
+  topic: string | null
+  slugClash: string | null
+  today: string
+}

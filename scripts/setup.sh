@@ -1,0 +1,44 @@
+#!/usr/bin/env bash
+# setup.sh packages | build | chromium: what bin/start and bin/test need, quick when it is there already.
+set -euo pipefail
+root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+cd "$root"
+export NEXT_TELEMETRY_DISABLED=1
+say() { echo "$@" >&2; }
+
+case "$1" in
+  packages)
+    if ! command -v node >/dev/null || [ "$(node -p 'process.versions.node.split(".")[0]')" -lt 20 ]; then
+      say "Fresh Coat needs Node.js 20 or later. On Debian: sudo apt-get install nodejs npm"
+      exit 3
+    fi
+    if [ ! -f node_modules/.fresh-coat ] || [ package-lock.json -nt node_modules/.fresh-coat ]; then
+      say "Installing packages (npm install)…"
+      # Not npm ci: where the registry lacks builds for other systems, it refuses a lock file that names them.
+      npm install --no-audit --no-fund --loglevel=error >&2
+      touch node_modules/.fresh-coat
+    fi
+    ;;
+  build)
+    sources="app components core/src server workers package-lock.json next.config.ts postcss.config.mjs tsconfig.json"
+    if [ ! -f .next/BUILD_ID ] || [ -n "$(find $sources -newer .next/BUILD_ID -type f -print -quit)" ]; then
+      say "Building…"
+      # The type checker's cache outlives edits to tsconfig.
+      rm -f .next/cache/.tsbuildinfo
+      node node_modules/next/dist/bin/next build >&2
+    fi
+    ;;
+  chromium)
+    if [ -z "${CHROMIUM:-}" ] && [ ! -x /usr/bin/chromium ]; then
+      if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
+        say "Installing Chromium from Debian's packages…"
+        apt-get update >&2 && DEBIAN_FRONTEND=noninteractive apt-get install -y chromium >&2
+      else
+        say "The browser tests need Chromium. Install it: sudo apt-get install chromium"
+        say "or name one you have: CHROMIUM=/path/to/chromium bin/test"
+        exit 3
+      fi
+    fi
+    ;;
+  *) say "usage: setup.sh packages | build | chromium"; exit 2 ;;
+esac

@@ -1,0 +1,38 @@
+import { createHash } from 'node:crypto'
+import { asc, eq } from 'drizzle-orm'
+import type { Source } from './db'
+import { blob, blobChunk } from './schema'
+
+/** Bytes by content: the same bytes are kept once, in pieces, and their hash is checked whenever they are read. */
+const chunkBytes = 256 * 1024
+
+export const sha256Of = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex')
+
+export async function keepBlob(source: Source, bytes: Uint8Array): Promise<string> {
+  const sha256 = sha256Of(bytes)
+  const made = await source.insert(blob).values({ sha256, bytes: bytes.length }).onConflictDoNothing().returning()
+  if (made.length === 0) return sha256
+  for (let at = 0, seq = 0; at < bytes.length; at += chunkBytes, seq++) await source.insert(blobChunk).values({ sha256, seq, data: bytes.subarray(at, at + chunkBytes) })
+  return sha256
+}
+
+export class DamagedBlob extends Error {}
+
+/** The pieces of a blob in order; throws {@link DamagedBlob} at the end when their hash is not the name. */
+export async function* blobPieces(source: Source, sha256: string): AsyncGenerator<Uint8Array> {
+  const hash = createHash('sha256')
+  const seqs = await source.select({ seq: blobChunk.seq }).from(blobChunk).where(eq(blobChunk.sha256, sha256)).orderBy(asc(blobChunk.seq))
+  for (const { seq } of seqs) {
+    const [row] = await source.query.blobChunk.findMany({ where: (c, { and, eq: is }) => and(is(c.sha256, sha256), is(c.seq, seq)) })
+    if (!row) break
+    hash.update(row.data)
+    yield row.data
+  }
+  if (hash.digest('hex') !== sha256) throw new DamagedBlob(`The stored bytes of ${sha256} do not fit their hash.`)
+}
+
+export async function readBlob(source: Source, sha256: string): Promise<Uint8Array> {
+  const pieces: Uint8Array[] = []
+  for await (const piece of blobPieces(source, sha256)) pieces.push(piece)
+  return Buffer.concat(pieces)
+}

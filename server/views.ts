@@ -1,0 +1,300 @@
+import { assess, type Assessment } from '@fresh-coat/core/journey/assess'
+import type { BoardFactKey } from '@fresh-coat/core/journey/board-learning'
+import { prefilled } from '@fresh-coat/core/journey/board-learning'
+import { readRecord } from '@fresh-coat/core/journey/records'
+import { stepIds } from '@fresh-coat/core/journey/steps'
+import type { Adapter, Attempt, BoardKnowledge, Calibration, DoneMark, HubTest, Instrument, StepRecord, UnitFile, UnitView } from '@fresh-coat/core/journey/view'
+import { isSlug } from '@fresh-coat/core/topics/slug'
+import { planTopics, type TopicsPlan } from '@fresh-coat/core/topics/plan'
+import { desc, eq, isNull } from 'drizzle-orm'
+import type { Source } from './db'
+import * as schema from './schema'
+
+/** Loads what is stored and gives it back in core's terms. */
+
+export interface Site {
+  name: string
+  base: string
+  slug: string
+}
+const defaultSite: Site = { name: 'My place', base: 'home', slug: 'main' }
+
+export async function siteOf(source: Source): Promise<Site> {
+  const [row] = await source.select().from(schema.setting).where(eq(schema.setting.key, 'site'))
+  const site = row?.value as Partial<Site> | undefined
+  return site?.base && isSlug(site.base) && site.slug && isSlug(site.slug) ? { ...defaultSite, ...site } : defaultSite
+}
+
+/** The local day, as gates and due dates count it. */
+export const localDay = (now = new Date()): string => `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`
+
+type BoardRow = typeof schema.board.$inferSelect
+type FactRow = typeof schema.boardFact.$inferSelect
+
+export interface FactEvidence {
+  key: BoardFactKey
+  value: unknown
+  unitNumber: number | null
+  step: string | null
+  at: string
+}
+
+export interface BoardView extends BoardKnowledge {
+  version: number
+  note: string
+  facts: FactEvidence[]
+  photos: UnitFile[]
+}
+
+export interface SecretRow {
+  id: string
+  unitId: string | null
+  name: string
+  keptIn: string
+  createdAt: string
+}
+
+export interface Shop {
+  today: string
+  site: Site
+  units: UnitView[]
+  assessments: Map<string, Assessment>
+  boards: BoardView[]
+  adapters: (Adapter & { version: number })[]
+  instruments: (Instrument & { version: number })[]
+  loads: { id: string; name: string; watts: number; kind: string; version: number }[]
+  hubs: { id: string; name: string }[]
+  profiles: { id: string; name: string; version: number; data: ProfileData }[]
+  images: UnitFile[]
+  topics: TopicsPlan | null
+}
+
+export interface ProfileData {
+  families: string[]
+  setupAddress: string
+  about: string
+}
+
+const boardName = (b: Pick<BoardRow, 'maker' | 'product' | 'revision'>) => [b.maker, b.product, b.revision].filter(Boolean).join(' ')
+
+function boardView(row: BoardRow, facts: FactRow[], units: { id: string; number: number; boardId: string | null }[], identified: Map<string, string>, photos: UnitFile[]): BoardView {
+  const newest = (key: BoardFactKey) => facts.filter((f) => f.key === key).sort((a, b) => b.at.getTime() - a.at.getTime())[0]?.value ?? null
+  const mine = units.filter((u) => u.boardId === row.id)
+  const markings: BoardKnowledge['markings'] = {}
+  for (const u of mine) {
+    const family = identified.get(u.id) as keyof typeof markings | undefined
+    if (family) markings[family] = (markings[family] ?? 0) + 1
+  }
+  return {
+    id: row.id,
+    name: boardName(row),
+    maker: row.maker,
+    product: row.product,
+    revision: row.revision,
+    mains: row.mains,
+    fixedWiring: row.fixedWiring,
+    hasMeter: row.hasMeter,
+    inPackageFlash: row.inPackageFlash,
+    note: row.note,
+    version: row.version,
+    family: newest('family') as BoardKnowledge['family'],
+    flashBytes: newest('flashBytes') as number | null,
+    ratedAmps: newest('ratedAmps') as number | null,
+    isolation: newest('isolation') as BoardKnowledge['isolation'],
+    fasteners: newest('fasteners') as BoardKnowledge['fasteners'],
+    parts: newest('parts') as string[] | null,
+    terminals: newest('terminals') as BoardKnowledge['terminals'],
+    capacitor: newest('capacitor') as BoardKnowledge['capacitor'],
+    pads: newest('pads') as BoardKnowledge['pads'],
+    entry: newest('entry') as BoardKnowledge['entry'],
+    template: newest('template') as BoardKnowledge['template'],
+    provenModes: (newest('provenModes') as string[] | null) ?? [],
+    markings,
+    unitNumbers: mine.map((u) => u.number).sort((a, b) => a - b),
+    facts: facts.map((f) => ({ key: f.key as BoardFactKey, value: f.value, unitNumber: units.find((u) => u.id === f.unitId)?.number ?? null, step: f.step, at: f.at.toISOString() })),
+    photos,
+  }
+}
+
+const fileView = (f: typeof schema.file.$inferSelect & { bytes: number }): UnitFile => ({
+  id: f.id,
+  kind: f.kind as UnitFile['kind'],
+  name: f.name,
+  sha256: f.sha256,
+  bytes: f.bytes,
+  read: f.read,
+  tag: f.tag,
+  createdAt: f.createdAt.toISOString(),
+  inspection: f.inspection,
+})
+
+/** Everything of the site in one go: some thirty units, read together so that names and boards agree. */
+export async function loadShop(source: Source): Promise<Shop> {
+  const site = await siteOf(source)
+  const today = localDay()
+  const [unitRows, boardRows, factRows, recordRows, gateRows, fileRows, attemptRows, calibrationRows, testRows, hubRows, kitRows, profileRows] = await Promise.all([
+    source.select().from(schema.unit).orderBy(schema.unit.number),
+    source.select().from(schema.board).orderBy(schema.board.maker, schema.board.product, schema.board.revision),
+    source.select().from(schema.boardFact),
+    source.select().from(schema.stepRecord),
+    source.select().from(schema.gate).where(isNull(schema.gate.clearedAt)),
+    source
+      .select({ file: schema.file, bytes: schema.blob.bytes })
+      .from(schema.file)
+      .innerJoin(schema.blob, eq(schema.file.sha256, schema.blob.sha256))
+      .where(isNull(schema.file.asideAt))
+      .orderBy(desc(schema.file.createdAt)),
+    source.select().from(schema.attempt).orderBy(desc(schema.attempt.at)),
+    source.select().from(schema.calibration).orderBy(desc(schema.calibration.at)),
+    source.select().from(schema.hubTest).orderBy(desc(schema.hubTest.at)),
+    source.select().from(schema.hub).orderBy(schema.hub.name),
+    source.select().from(schema.kit).orderBy(schema.kit.name),
+    source.select().from(schema.profile).orderBy(schema.profile.name),
+  ])
+
+  const identified = new Map<string, string>()
+  for (const r of recordRows) {
+    if (r.step !== 'identify' || !r.done) continue
+    const decided = readRecord('identify', r.data).decision?.family
+    const family = decided ?? (r.done as DoneMark).family
+    if (family) identified.set(r.unitId, family)
+  }
+  const files = fileRows.map((r) => ({ unitId: r.file.unitId, view: fileView({ ...r.file, bytes: r.bytes }) }))
+  const boards = boardRows.map((row) => {
+    const members = new Set(unitRows.filter((u) => u.boardId === row.id).map((u) => u.id))
+    const photos = files.filter((f) => f.view.kind === 'photo' && f.unitId !== null && members.has(f.unitId)).map((f) => f.view)
+    return boardView(row, factRows.filter((f) => f.boardId === row.id), unitRows, identified, photos)
+  })
+  const adapters = kitRows.filter((k) => k.kind === 'adapter').map((k) => ({ ...(k.data as Omit<Adapter, 'id' | 'name'>), id: k.id, name: k.name, version: k.version }))
+  const instruments = kitRows.filter((k) => k.kind === 'instrument').map((k) => ({ ...(k.data as Omit<Instrument, 'id' | 'name'>), id: k.id, name: k.name, version: k.version }))
+  const loads = kitRows.filter((k) => k.kind === 'load').map((k) => ({ ...(k.data as { watts: number; kind: string }), id: k.id, name: k.name, version: k.version }))
+  const images = files.filter((f) => f.view.kind === 'image').map((f) => f.view)
+
+  const recordsOf = (unitId: string, known: BoardKnowledge | null) =>
+    Object.fromEntries(
+      stepIds.map((step) => {
+        const row = recordRows.find((r) => r.unitId === unitId && r.step === step)
+        const record: StepRecord = row
+          ? { data: readRecord(step, row.data), done: row.done as DoneMark | null, version: row.version, updatedAt: row.updatedAt.toISOString() }
+          : { data: prefilled(step, known), done: null, version: 0, updatedAt: null }
+        return [step, record]
+      }),
+    ) as unknown as UnitView['records']
+
+  const drafts = unitRows.map((row): UnitView => {
+    const known = boards.find((b) => b.id === row.boardId) ?? null
+    const records = recordsOf(row.id, known)
+    const own = files.filter((f) => f.unitId === row.id).map((f) => f.view)
+    return {
+      id: row.id,
+      number: row.number,
+      name: row.name,
+      place: row.place,
+      version: row.version,
+      route: records.arrive.data.route,
+      inHand: row.inHand,
+      inService: row.inService,
+      board: known,
+      records,
+      gates: gateRows.filter((g) => g.unitId === row.id).map((g) => ({ gate: g.gate as UnitView['gates'][number]['gate'], day: g.day, at: g.at.toISOString(), by: g.by, measured: g.measured })),
+      files: own,
+      attempts: attemptRows.filter((a) => a.unitId === row.id).map((a) => ({ ...(a.data as Omit<Attempt, 'id' | 'at'>), id: a.id, at: a.at.toISOString() })),
+      calibrations: calibrationRows.filter((c) => c.unitId === row.id).map((c) => calibrationView(c)),
+      hubTests: testRows.filter((t) => t.unitId === row.id).map((t) => ({ id: t.id, at: t.at.toISOString(), by: t.by, hub: hubRows.find((h) => h.id === t.hubId)?.name ?? '', direction: t.direction as HubTest['direction'], ok: t.ok, seen: t.seen, basis: t.basis as HubTest['basis'] })),
+      adapter: adapters.find((a) => a.id === records.wire.data.adapterId) ?? null,
+      image: images.find((f) => f.id === records.check.data.fileId) ?? null,
+      topic: null,
+      slugClash: null,
+      today,
+    }
+  })
+  const topics = topicsFor(site, drafts)
+  const units = drafts.map((u): UnitView => {
+    const clash = topics?.collisions.find((c) => c.units.includes(u.id))
+    const others = clash?.units.filter((id) => id !== u.id).map((id) => drafts.find((d) => d.id === id)?.number) ?? []
+    return { ...u, topic: topics?.units.find((t) => t.id === u.id)?.prefix ?? null, slugClash: clash ? `The name gives the same topic as unit ${others.join(' and ')}.` : null }
+  })
+  return {
+    today,
+    site,
+    units,
+    assessments: new Map(units.map((u) => [u.id, assess(u)])),
+    boards,
+    adapters,
+    instruments,
+    loads,
+    hubs: hubRows.map((h) => ({ id: h.id, name: h.name })),
+    profiles: profileRows.map((p) => ({ id: p.id, name: p.name, version: p.version, data: p.data as ProfileData })),
+    images,
+    topics,
+  }
+}
+
+function calibrationView(c: typeof schema.calibration.$inferSelect): Calibration {
+  const result = c.result as { model: string; gain: number; offset: number; passed: boolean | null; due: string | null; points: { errAfterPct: number | null }[] }
+  const errors = result.points.flatMap((p) => (p.errAfterPct === null ? [] : [Math.abs(p.errAfterPct)]))
+  return {
+    id: c.id,
+    at: c.at.toISOString(),
+    quantity: (c.input as { quantity: string }).quantity,
+    model: result.model,
+    gain: result.gain,
+    offset: result.offset,
+    passed: result.passed,
+    worstAfterPct: errors.length ? Math.max(...errors) : null,
+    due: result.due,
+    firmware: c.firmware,
+  }
+}
+
+/** Names and topics of all units together; null only when a stored name cannot be planned at all. */
+function topicsFor(site: Site, units: readonly UnitView[]): TopicsPlan | null {
+  const plan = planTopics({
+    base: site.base,
+    site: site.slug,
+    units: units.map((u) => {
+      const { pinned, spoken } = u.records.name.data
+      return { id: u.id, number: u.number, name: u.name, spoken: spoken || null, pinned: isSlug(pinned) && pinned !== 'hub' && pinned !== 'groups' ? pinned : null, meter: u.board?.hasMeter ?? false }
+    }),
+  })
+  return plan.ok ? plan.value : null
+}
+
+export const unitOf = (shop: Shop, number: number): UnitView | null => shop.units.find((u) => u.number === number) ?? null
+
+export interface LogLine {
+  id: number
+  at: string
+  sentence: string
+  unitNumber: number | null
+  undone: boolean
+}
+
+/** The newest events; a run of edits of one step is one line. */
+export async function recentEvents(source: Source, limit: number, unitId?: string): Promise<LogLine[]> {
+  const rows = await source
+    .select({ id: schema.event.id, at: schema.event.at, kind: schema.event.kind, step: schema.event.step, sentence: schema.event.sentence, undoneAt: schema.event.undoneAt, unitId: schema.event.unitId, number: schema.unit.number })
+    .from(schema.event)
+    .leftJoin(schema.unit, eq(schema.event.unitId, schema.unit.id))
+    .where(unitId ? eq(schema.event.unitId, unitId) : undefined)
+    .orderBy(desc(schema.event.id))
+    .limit(limit * 6)
+  const out: LogLine[] = []
+  let last = ''
+  for (const r of rows) {
+    const key = r.kind === 'step-edited' ? `${r.unitId} ${r.step}` : ''
+    if (key !== '' && key === last) continue
+    last = key
+    out.push({ id: r.id, at: r.at.toISOString(), sentence: r.sentence, unitNumber: r.number, undone: r.undoneAt !== null })
+  }
+  return out.slice(0, limit)
+}
+
+export async function secretsOf(source: Source, unitId: string): Promise<SecretRow[]> {
+  const rows = await source
+    .select({ id: schema.secret.id, unitId: schema.secret.unitId, name: schema.secret.name, keptIn: schema.secret.keptIn, createdAt: schema.secret.createdAt })
+    .from(schema.secret)
+    .where(eq(schema.secret.unitId, unitId))
+  return rows.map((r) => ({ ...r, createdAt: r.createdAt.toISOString() }))
+}
+
