@@ -91,8 +91,8 @@ export class Change {
 }
 
 /** Runs a command in a transaction. Everything in it happens, or nothing. */
-export const change = <R>(db: Db, by: string, run: (change: Change) => Promise<R>): Promise<R> =>
-  db.transaction(async (tx) => run(new Change(tx, by, new Date())))
+export const change = <R>(db: Db, by: string, now: Date, run: (change: Change) => Promise<R>): Promise<R> =>
+  db.transaction(async (tx) => run(new Change(tx, by, now)))
 
 function revived(table: TableName, row: Record<string, unknown>): Record<string, unknown> {
   const columns = getTableColumns(loose(table)) as Record<string, { dataType: string }>

@@ -89,7 +89,7 @@ export type CommandResult =
   | { ok: false; error: { code: string; message: string; kept: string; next: string; faults?: Fault[]; current?: Record<string, unknown> } }
 
 async function viewOf(c: Change, unitId: string): Promise<UnitView> {
-  const found = (await loadShop(c.tx)).units.find((u) => u.id === unitId)
+  const found = (await loadShop(c.tx, c.now)).units.find((u) => u.id === unitId)
   if (!found) throw new Refused('no-unit', 'There is no such unit.', 'Go back to Units.')
   return found
 }
@@ -308,14 +308,17 @@ const person = () => process.env.FRESH_COAT_PERSON ?? 'bench'
 
 const nothingKept = 'Nothing was changed. What you typed is still on the page.'
 
-/** Carries out one command, or says why not. Only a bug of ours, or a lost database, throws. */
-export async function runCommand(db: Db, command: CommandName, input: unknown): Promise<CommandResult> {
+/**
+ * Carries out one command, or says why not. Only a bug of ours, or a lost database, throws.
+ * @param now the moment it happens: the demo tells a story that began months ago
+ */
+export async function runCommand(db: Db, command: CommandName, input: unknown, now = new Date()): Promise<CommandResult> {
   const parsed = parseInput(inputs[command] as z.ZodType<Input<CommandName>>, input, strictCodes)
   if (!parsed.ok) return badInput(parsed.faults)
   try {
     if (command === 'undo') return { ok: true, value: { undone: await undoLast(db, person(), (parsed.value as Input<'undo'>).unitId) } }
     const handler = handlers[command] as Handler<CommandName>
-    return { ok: true, value: await change(db, person(), (c) => handler(c, parsed.value)) }
+    return { ok: true, value: await change(db, person(), now, (c) => handler(c, parsed.value)) }
   } catch (thrown) {
     if (thrown instanceof BadRecord) return badInput(thrown.faults)
     if (thrown instanceof Refused) return { ok: false, error: { code: thrown.code, message: thrown.message, kept: nothingKept, next: thrown.next } }
@@ -355,14 +358,14 @@ export type Upload = z.output<typeof Upload>
 export const safeFileName = (text: string): string => text.replace(/[\u0000-\u001f\u007f/\\]/g, '_').replace(/^-+/, '').trim() || 'file.bin'
 
 /** Keeps an uploaded file: inspected here again, whatever the browser said, and stored whole or not at all. */
-export async function keepFile(db: Db, upload: Upload, bytes: Uint8Array): Promise<CommandResult> {
+export async function keepFile(db: Db, upload: Upload, bytes: Uint8Array, now = new Date()): Promise<CommandResult> {
   const refuse = (code: string, message: string, next: string): CommandResult => ({ ok: false, error: { code, message, kept: 'Nothing was stored.', next } })
   const limit = upload.kind === 'photo' ? largestPhoto : largestFile
   if (bytes.length === 0) return refuse('empty-file', 'The file is empty.', 'Choose it again; perhaps it was cut off.')
   if (bytes.length > limit) return refuse('too-large', `This file has ${bytes.length} bytes; at most ${limit / 1048576} MiB are taken.`, 'Choose a smaller file.')
   if (upload.kind === 'photo' && photoType(bytes) === null) return refuse('no-photo', 'This is no picture that can be shown (JPEG, PNG or WebP).', 'Save it as JPEG and choose it again.')
   if (upload.kind === 'dump' && upload.unitId === null) return refuse('no-unit', 'A read of a chip belongs to a unit.', 'Open the unit and drop it there.')
-  return change(db, person(), async (c): Promise<CommandResult> => {
+  return change(db, person(), now, async (c): Promise<CommandResult> => {
     const view = upload.unitId ? await viewOf(c, upload.unitId) : null
     const family = view ? (familyOf(view)?.family ?? null) : null
     const options = { family: family === 'OTHER' ? null : family, flashBytes: view ? flashBytesOf(view) : null }

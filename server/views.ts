@@ -129,28 +129,27 @@ const fileView = (f: typeof schema.file.$inferSelect & { bytes: number }): UnitF
 })
 
 /** Everything of the site in one go: some thirty units, read together so that names and boards agree. */
-export async function loadShop(source: Source): Promise<Shop> {
+export async function loadShop(source: Source, now = new Date()): Promise<Shop> {
   const site = await siteOf(source)
-  const today = localDay()
-  const [unitRows, boardRows, factRows, recordRows, gateRows, fileRows, attemptRows, calibrationRows, testRows, hubRows, kitRows, profileRows] = await Promise.all([
-    source.select().from(schema.unit).orderBy(schema.unit.number),
-    source.select().from(schema.board).orderBy(schema.board.maker, schema.board.product, schema.board.revision),
-    source.select().from(schema.boardFact),
-    source.select().from(schema.stepRecord),
-    source.select().from(schema.gate).where(isNull(schema.gate.clearedAt)),
-    source
-      .select({ file: schema.file, bytes: schema.blob.bytes })
-      .from(schema.file)
-      .innerJoin(schema.blob, eq(schema.file.sha256, schema.blob.sha256))
-      .where(isNull(schema.file.asideAt))
-      .orderBy(desc(schema.file.createdAt)),
-    source.select().from(schema.attempt).orderBy(desc(schema.attempt.at)),
-    source.select().from(schema.calibration).orderBy(desc(schema.calibration.at)),
-    source.select().from(schema.hubTest).orderBy(desc(schema.hubTest.at)),
-    source.select().from(schema.hub).orderBy(schema.hub.name),
-    source.select().from(schema.kit).orderBy(schema.kit.name),
-    source.select().from(schema.profile).orderBy(schema.profile.name),
-  ])
+  const today = localDay(now)
+  // One after another: inside a transaction there is one connection, and it takes one query at a time.
+  const unitRows = await source.select().from(schema.unit).orderBy(schema.unit.number)
+  const boardRows = await source.select().from(schema.board).orderBy(schema.board.maker, schema.board.product, schema.board.revision)
+  const factRows = await source.select().from(schema.boardFact)
+  const recordRows = await source.select().from(schema.stepRecord)
+  const gateRows = await source.select().from(schema.gate).where(isNull(schema.gate.clearedAt))
+  const fileRows = await source
+    .select({ file: schema.file, bytes: schema.blob.bytes })
+    .from(schema.file)
+    .innerJoin(schema.blob, eq(schema.file.sha256, schema.blob.sha256))
+    .where(isNull(schema.file.asideAt))
+    .orderBy(desc(schema.file.createdAt))
+  const attemptRows = await source.select().from(schema.attempt).orderBy(desc(schema.attempt.at))
+  const calibrationRows = await source.select().from(schema.calibration).orderBy(desc(schema.calibration.at))
+  const testRows = await source.select().from(schema.hubTest).orderBy(desc(schema.hubTest.at))
+  const hubRows = await source.select().from(schema.hub).orderBy(schema.hub.name)
+  const kitRows = await source.select().from(schema.kit).orderBy(schema.kit.name)
+  const profileRows = await source.select().from(schema.profile).orderBy(schema.profile.name)
 
   const identified = new Map<string, string>()
   for (const r of recordRows) {
@@ -270,7 +269,7 @@ export interface LogLine {
   undone: boolean
 }
 
-/** The newest events; a run of edits of one step is one line. */
+/** The newest events; the edits that led to another line of the same step are left out. */
 export async function recentEvents(source: Source, limit: number, unitId?: string): Promise<LogLine[]> {
   const rows = await source
     .select({ id: schema.event.id, at: schema.event.at, kind: schema.event.kind, step: schema.event.step, sentence: schema.event.sentence, undoneAt: schema.event.undoneAt, unitId: schema.event.unitId, number: schema.unit.number })
@@ -282,9 +281,10 @@ export async function recentEvents(source: Source, limit: number, unitId?: strin
   const out: LogLine[] = []
   let last = ''
   for (const r of rows) {
-    const key = r.kind === 'step-edited' ? `${r.unitId} ${r.step}` : ''
-    if (key !== '' && key === last) continue
-    last = key
+    // What was typed on the way to a later line of the same step is told by that line.
+    const key = `${r.unitId} ${r.step}`
+    if (r.kind === 'step-edited' && key === last) continue
+    last = r.step === null ? '' : key
     out.push({ id: r.id, at: r.at.toISOString(), sentence: r.sentence, unitNumber: r.number, undone: r.undoneAt !== null })
   }
   return out.slice(0, limit)

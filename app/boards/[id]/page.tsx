@@ -1,0 +1,157 @@
+import { sizeWords } from '@fresh-coat/core/bytes/text'
+import { judgeIsolation } from '@fresh-coat/core/open/isolation'
+import { activeLevel, confidenceOf, isIdle } from '@fresh-coat/core/pins/template'
+import type { Metadata } from 'next'
+import Link from 'next/link'
+import { notFound } from 'next/navigation'
+import { EditBoardForm } from '@/components/board-forms'
+import { PadRow } from '@/components/drawings/pad-row'
+import { CaseNumber, Fact, Tag, twoDigits } from '@/components/paint'
+import { database } from '@/server/db'
+import { type FactEvidence, loadShop } from '@/server/views'
+
+export const dynamic = 'force-dynamic'
+export const metadata: Metadata = { title: 'Board' }
+
+export default async function BoardPage({ params }: { params: Promise<{ id: string }> }) {
+  const { id } = await params
+  const shop = await loadShop(database())
+  const b = shop.boards.find((x) => x.id === id)
+  if (!b) notFound()
+  const evidence = (key: FactEvidence['key']) => {
+    const rows = b.facts.filter((f) => f.key === key).sort((x, y) => y.at.localeCompare(x.at))
+    const units = [...new Set(rows.flatMap((r) => (r.unitNumber === null ? [] : [r.unitNumber])))]
+    return rows[0] ? `from unit${units.length === 1 ? '' : 's'} ${units.map(twoDigits).join(', ')}, last ${rows[0].at.slice(0, 10)}` : ''
+  }
+  const isolation = b.isolation ? judgeIsolation(b.isolation) : null
+  const none = <span className="text-ink-3">not known yet</span>
+  const pins = b.template?.pins.filter((p) => !isIdle(p.fn)) ?? []
+  return (
+    <main className="grid gap-5 px-4 py-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_340px]">
+      <div className="grid min-w-0 content-start gap-5">
+        <h1 className="text-[1.6rem]">
+          {b.maker} {b.product} <span className="font-normal text-ink-2">{b.revision}</span>
+        </h1>
+        <section className="sheet grid gap-3 p-5">
+          <h2 className="text-[1.15rem]">Pads, parts side</h2>
+          <PadRow pads={b.pads?.pads ?? []} />
+          <p className="text-ink-2">
+            {b.pads?.pitchMm ? `${b.pads.pitchMm} mm apart. ` : ''}
+            {b.pads?.bootBy === 'button' ? 'BOOT is on a button. ' : b.pads?.bootBy === 'pad' ? 'BOOT is a pad in the row. ' : ''}
+            {evidence('pads')}
+          </p>
+        </section>
+        <section className="sheet grid gap-3 p-5">
+          <h2 className="text-[1.15rem]">Pins</h2>
+          {pins.length === 0 ? (
+            <p className="text-ink-2">No pin template yet: the first unit that reaches Pins makes it.</p>
+          ) : (
+            <div className="overflow-x-auto">
+              <table className="plain">
+                <thead>
+                  <tr>
+                    <th>Pin</th>
+                    <th>Function</th>
+                    <th>Channel</th>
+                    <th>Active</th>
+                    <th>Pull</th>
+                    <th>Seen</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {pins.map((p) => (
+                    <tr key={p.pin}>
+                      <td className="pin font-semibold">{p.pin}</td>
+                      <td>{p.fn}</td>
+                      <td className="pin">{p.ch ?? '–'}</td>
+                      <td>{activeLevel(p)}</td>
+                      <td>{p.pull ?? 'none'}</td>
+                      <td>
+                        <Tag severity={confidenceOf(p.evidence) === 'confirmed' ? 'ok' : 'watch'}>{confidenceOf(p.evidence)}</Tag> <span className="text-[0.9rem] text-ink-2">{p.evidence?.map((e) => `unit ${e.unit}`).filter((x, i, all) => all.indexOf(x) === i).join(', ')}</span>
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          )}
+        </section>
+        <section className="sheet grid gap-3 p-5">
+          <h2 className="text-[1.15rem]">How it opens</h2>
+          {b.fasteners === null || b.fasteners.length === 0 ? (
+            <p className="text-ink-2">No opening record yet.</p>
+          ) : (
+            <ol className="grid gap-1">
+              {b.fasteners.map((f, i) => (
+                <li key={i} className="flex gap-3 border-b border-rule-2 py-1">
+                  <span className="pin w-5 text-ink-3">{i + 1}</span>
+                  <span>
+                    {f.count} × {f.kind.replace('_', ' ')}
+                    {f.place && `, ${f.place}`}
+                    {f.hiddenUnder !== 'none' && `, under the ${f.hiddenUnder}`}
+                    {f.restore !== 'same' && `; back with ${f.restore.replace('_', ' ')}`}
+                  </span>
+                </li>
+              ))}
+            </ol>
+          )}
+          {b.parts && b.parts.length > 0 && <p>Parts to keep: {b.parts.join(', ')}.</p>}
+          {b.terminals && b.terminals.length > 0 && <p>Terminals: {b.terminals.map((t) => `${t.place} is ${t.legend.replace('_', ' ')}`).join('; ')}.</p>}
+          {b.photos.length > 0 && (
+            <ul className="flex flex-wrap gap-3">
+              {b.photos.map((p) => (
+                <li key={p.id}>
+                  {/* biome-ignore lint/performance/noImgElement: served from our own store, shown as it is */}
+                  <img src={`/api/files/${p.id}?view`} alt={(p.tag ?? p.name).replaceAll('_', ' ')} className="h-28 w-40 rounded-[8px] border border-rule object-cover" />
+                </li>
+              ))}
+            </ul>
+          )}
+        </section>
+        <details className="sheet p-5">
+          <summary className="font-semibold">Correct its name and kind</summary>
+          <div className="mt-3">
+            <EditBoardForm key={b.version} boardId={b.id} version={b.version} board={{ maker: b.maker, product: b.product, revision: b.revision, mains: b.mains, fixedWiring: b.fixedWiring, hasMeter: b.hasMeter, inPackageFlash: b.inPackageFlash }} />
+          </div>
+        </details>
+      </div>
+      <aside className="sheet self-start bg-sheet-2 p-5" aria-label="What is known">
+        <h2 className="text-[1.15rem]">What’s known</h2>
+        <dl>
+          <Fact name="Family" evidence={evidence('family')}>
+            {b.family ?? none}
+          </Fact>
+          <Fact name="Markings" evidence="units identified, per family">
+            {Object.entries(b.markings).map(([f, n]) => `${f} × ${n}`).join(', ') || none}
+          </Fact>
+          <Fact name="Flash" evidence={evidence('flashBytes')}>
+            {b.flashBytes ? sizeWords(b.flashBytes) : none}
+          </Fact>
+          <Fact name="Rating" evidence={evidence('ratedAmps')}>
+            {b.ratedAmps ? `${b.ratedAmps} A` : none}
+          </Fact>
+          <Fact name="Isolated" evidence={isolation?.reasons.join('; ')}>
+            {b.mains ? (isolation ? (isolation.verdict === 'isolated' ? 'Yes' : isolation.verdict === 'non-isolated' ? 'No' : 'Unknown: treated as No') : none) : 'Low voltage only'}
+          </Fact>
+          <Fact name="Way in" evidence={evidence('entry')}>
+            {b.entry ?? none}
+          </Fact>
+          <Fact name="Modes" evidence={b.provenModes.length ? 'seen starting' : ''}>
+            {b.provenModes.join(', ') || none}
+          </Fact>
+        </dl>
+        <h2 className="mt-4 mb-2 text-[1.15rem]">Units made from it</h2>
+        <ul className="flex flex-wrap gap-2">
+          {b.unitNumbers.map((n) => (
+            <li key={n}>
+              <Link href={`/units/${n}`} aria-label={`Unit ${n}`}>
+                <CaseNumber n={n} size="small" />
+              </Link>
+            </li>
+          ))}
+        </ul>
+        {b.unitNumbers.length === 0 && <p className="text-ink-2">None yet.</p>}
+      </aside>
+    </main>
+  )
+}

@@ -1,0 +1,51 @@
+import { sizeWords } from '@fresh-coat/core/bytes/text'
+import type { Metadata } from 'next'
+import Link from 'next/link'
+import { PadRow } from '@/components/drawings/pad-row'
+import { Empty, twoDigits } from '@/components/paint'
+import { NewBoardForm } from '@/components/board-forms'
+import { database } from '@/server/db'
+import { loadShop } from '@/server/views'
+
+export const dynamic = 'force-dynamic'
+export const metadata: Metadata = { title: 'Boards' }
+
+export default async function Boards() {
+  const shop = await loadShop(database())
+  return (
+    <main className="px-4 py-4 sm:px-6">
+      <h1 className="mb-3 text-[1.5rem]">
+        Boards <span className="font-normal text-ink-2">{shop.boards.length}</span>
+      </h1>
+      {shop.boards.length === 0 && (
+        <div className="mb-4">
+          <Empty title="No board yet">
+            <p>A board is what all units with the same circuit share: how it opens, its pads, pins and ratings. Two revisions of one product are two boards. The first unit teaches it.</p>
+          </Empty>
+        </div>
+      )}
+      <ul className="grid gap-3 md:grid-cols-2 xl:grid-cols-3">
+        {shop.boards.map((b) => (
+          <li key={b.id}>
+            <Link href={`/boards/${b.id}`} className="sheet grid h-full content-start gap-2 p-4 hover:border-ink">
+              <h2 className="text-[1.2rem]">
+                {b.maker} {b.product} <span className="font-normal text-ink-2">{b.revision}</span>
+              </h2>
+              <p className="text-ink-2">
+                {[b.family ?? 'family not known', b.flashBytes ? `${sizeWords(b.flashBytes)} flash` : '', b.ratedAmps ? `${b.ratedAmps} A` : '', b.mains ? 'mains' : 'low voltage', b.hasMeter ? 'meter' : ''].filter(Boolean).join(' · ')}
+              </p>
+              {b.pads && b.pads.pads.length > 0 ? <PadRow pads={b.pads.pads} /> : <p className="text-[0.93rem] text-ink-3">Pads not known yet.</p>}
+              <p className="text-[0.93rem]">{b.unitNumbers.length > 0 ? `Units ${b.unitNumbers.map(twoDigits).join(', ')}` : 'No unit yet'}</p>
+            </Link>
+          </li>
+        ))}
+      </ul>
+      <details className="sheet mt-4 p-4">
+        <summary className="font-semibold">Name a new board</summary>
+        <div className="mt-3 max-w-3xl">
+          <NewBoardForm />
+        </div>
+      </details>
+    </main>
+  )
+}

@@ -1,0 +1,118 @@
+import { sizeWords } from '@fresh-coat/core/bytes/text'
+import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
+import { worstOf } from '@fresh-coat/core/edge/finding'
+import type { ImageInspection } from '@fresh-coat/core/image/inspect'
+import { backupOf } from '@fresh-coat/core/journey/facts'
+import type { Metadata } from 'next'
+import Link from 'next/link'
+import { AddImage } from '@/components/add-image'
+import { CaseNumber, Empty, shortMoment, Tag } from '@/components/paint'
+import { database } from '@/server/db'
+import { loadShop } from '@/server/views'
+
+export const dynamic = 'force-dynamic'
+export const metadata: Metadata = { title: 'Images' }
+
+const backupWords = { verified: ['ok', 'verified'], single: ['watch', 'read once'], differ: ['error', 'reads differ'], skipped: ['watch', 'skipped'], none: ['watch', 'none'] } as const
+
+export default async function Images() {
+  const shop = await loadShop(database())
+  const dumps = shop.units.filter((u) => u.files.some((f) => f.kind === 'dump'))
+  const usedBy = (fileId: string) => shop.units.filter((u) => u.records.check.data.fileId === fileId).map((u) => u.number)
+  return (
+    <main className="grid gap-6 px-4 py-4 sm:px-6">
+      <h1 className="text-[1.5rem]">Images</h1>
+      <section className="grid gap-3" aria-labelledby="to-write">
+        <h2 id="to-write" className="text-[1.15rem]">
+          To write <span className="font-normal text-ink-2">{shop.images.length}</span>
+        </h2>
+        <div className="grid gap-3 lg:grid-cols-[minmax(0,1fr)_20rem]">
+          {shop.images.length === 0 ? (
+            <Empty title="No image yet">
+              <p>Drop a firmware file here or at a unit’s Check step. It is inspected, kept by its hash, and offered to every unit it fits.</p>
+            </Empty>
+          ) : (
+            <div className="sheet overflow-x-auto px-4 py-2">
+              <table className="plain">
+                <thead>
+                  <tr>
+                    <th>File</th>
+                    <th>For</th>
+                    <th>Kind</th>
+                    <th>Size</th>
+                    <th>SHA-256</th>
+                    <th>Checks</th>
+                    <th>Units</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {shop.images.map((f) => {
+                    const found = f.inspection as ImageInspection
+                    const worst = worstOf(found.findings)
+                    return (
+                      <tr key={f.id}>
+                        <td className="break-all">
+                          <Link href={`/images/${f.id}`} className="font-semibold underline underline-offset-4">
+                            {f.name}
+                          </Link>
+                        </td>
+                        <td>{found.family ?? '–'}</td>
+                        <td>{found.kind.replace('-', ' ')}</td>
+                        <td className="whitespace-nowrap">{sizeWords(f.bytes)}</td>
+                        <td className="pin">{f.sha256.slice(0, 12)}</td>
+                        <td>
+                          <Tag severity={worst} />
+                        </td>
+                        <td className="pin">{usedBy(f.id).join(', ') || '–'}</td>
+                      </tr>
+                    )
+                  })}
+                </tbody>
+              </table>
+            </div>
+          )}
+          <AddImage />
+        </div>
+      </section>
+      <section className="grid gap-3" aria-labelledby="stock">
+        <h2 id="stock" className="text-[1.15rem]">
+          Stock firmware kept <span className="font-normal text-ink-2">{dumps.length} units, private</span>
+        </h2>
+        {dumps.length === 0 ? (
+          <Empty title="No stock firmware kept yet">
+            <p>Two equal reads of a whole chip make a verified backup. They are dropped at a unit’s Back up step.</p>
+          </Empty>
+        ) : (
+          <ul className="grid gap-2">
+            {dumps.map((u) => {
+              const backup = backupOf(u)
+              const [severity, words] = backupWords[backup.state]
+              return (
+                <li key={u.id} className="sheet flex flex-wrap items-center gap-x-5 gap-y-1.5 px-4 py-2.5">
+                  <Link href={`/units/${u.number}/backup`} aria-label={`Unit ${u.number}`}>
+                    <CaseNumber n={u.number} size="small" />
+                  </Link>
+                  <span className="min-w-[12rem] flex-1 font-semibold" dir="auto">
+                    {u.name}
+                  </span>
+                  <Tag severity={severity}>{words}</Tag>
+                  {u.files
+                    .filter((f) => f.kind === 'dump')
+                    .sort((a, b) => (a.read ?? 0) - (b.read ?? 0))
+                    .map((f) => (
+                      <Link key={f.id} href={`/images/${f.id}`} className="underline underline-offset-4">
+                        read {f.read}, {sizeWords(f.bytes)}, <span className="pin">{f.sha256.slice(0, 8)}</span>
+                      </Link>
+                    ))}
+                  <span className="text-[0.9rem] text-ink-2">
+                    {((backup.first ?? backup.second)?.inspection as DumpInspection | null)?.secrets.count ?? 0} secrets inside · {shortMoment((backup.first ?? backup.second)?.createdAt ?? '')}
+                  </span>
+                </li>
+              )
+            })}
+          </ul>
+        )}
+      </section>
+    </main>
+  )
+}

@@ -1,0 +1,49 @@
+import type { Metadata } from 'next'
+import { AdapterForm } from '@/components/kit-forms'
+import { AdapterRow } from '@/components/drawings/adapter-row'
+import { Empty } from '@/components/paint'
+import { database } from '@/server/db'
+import { loadShop } from '@/server/views'
+
+export const dynamic = 'force-dynamic'
+export const metadata: Metadata = { title: 'Kit' }
+
+export default async function Kit() {
+  const shop = await loadShop(database())
+  return (
+    <main className="grid gap-4 px-4 py-4 sm:px-6">
+      <h1 className="text-[1.5rem]">Kit</h1>
+      <h2 className="text-[1.15rem]">
+        Serial adapters <span className="font-normal text-ink-2">{shop.adapters.length}</span>
+      </h2>
+      {shop.adapters.length === 0 && (
+        <Empty title="No adapter yet">
+          <p>Write down the pin row of your adapter as it is after its level jumper is set, and what its 3V3 pin can give. The wiring plan needs both.</p>
+        </Empty>
+      )}
+      <ul className="grid gap-3 lg:grid-cols-2">
+        {shop.adapters.map((a) => (
+          <li key={a.id} className="sheet grid content-start gap-2 p-4">
+            <h3 className="text-[1.1rem]">{a.name}</h3>
+            <AdapterRow pins={a.pins} />
+            <p className="text-ink-2">
+              Logic {a.logicV} V · {a.max3v3Ma ? `3V3 gives ${a.max3v3Ma} mA` : 'current of the 3V3 pin not known'} · labelled from the {a.labelledFrom}’s side
+            </p>
+            <details>
+              <summary className="font-semibold">Correct it</summary>
+              <div className="mt-3">
+                <AdapterForm key={a.version} kit={a} />
+              </div>
+            </details>
+          </li>
+        ))}
+      </ul>
+      <details className="sheet p-4" open={shop.adapters.length === 0}>
+        <summary className="font-semibold">Add an adapter</summary>
+        <div className="mt-3 max-w-3xl">
+          <AdapterForm />
+        </div>
+      </details>
+    </main>
+  )
+}

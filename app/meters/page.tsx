@@ -1,0 +1,108 @@
+import type { Metadata } from 'next'
+import Link from 'next/link'
+import { InstrumentForm, LoadForm } from '@/components/kit-forms'
+import { CaseNumber, Empty, Tag } from '@/components/paint'
+import { database } from '@/server/db'
+import { loadShop } from '@/server/views'
+
+export const dynamic = 'force-dynamic'
+export const metadata: Metadata = { title: 'Meters' }
+
+export default async function Meters() {
+  const shop = await loadShop(database())
+  const metering = shop.units.filter((u) => u.board?.hasMeter && !u.records.meter.data.noMeter)
+  const rows = [...metering].sort((a, b) => (a.calibrations[0]?.due ?? '9999').localeCompare(b.calibrations[0]?.due ?? '9999'))
+  return (
+    <main className="grid gap-5 px-4 py-4 sm:px-6">
+      <h1 className="text-[1.5rem]">Meters</h1>
+      <section className="grid gap-3" aria-labelledby="cal">
+        <h2 id="cal" className="text-[1.15rem]">
+          Calibrations, by due date
+        </h2>
+        {rows.length === 0 ? (
+          <Empty title="No unit with a meter yet">
+            <p>A unit whose board has a power meter appears here, with its last fit and when it is due again.</p>
+          </Empty>
+        ) : (
+          <div className="sheet overflow-x-auto px-4 py-2">
+            <table className="plain">
+              <thead>
+                <tr>
+                  <th>Unit</th>
+                  <th>Fit</th>
+                  <th>Factor</th>
+                  <th>Worst point after</th>
+                  <th>Verified</th>
+                  <th>Due again</th>
+                </tr>
+              </thead>
+              <tbody>
+                {rows.map((u) => {
+                  const c = u.calibrations[0]
+                  const over = c?.due != null && c.due < shop.today
+                  return (
+                    <tr key={u.id}>
+                      <td>
+                        <Link href={`/units/${u.number}/meter`} className="flex items-center gap-3">
+                          <CaseNumber n={u.number} size="small" />
+                          <span className="underline underline-offset-4" dir="auto">
+                            {u.name}
+                          </span>
+                        </Link>
+                      </td>
+                      <td>{c ? `${c.quantity}, ${c.model === 'gain' ? 'gain' : 'gain and offset'}` : 'not calibrated'}</td>
+                      <td className="pin">{c ? c.gain.toFixed(5) : '–'}</td>
+                      <td className="pin">{c?.worstAfterPct != null ? `${c.worstAfterPct.toFixed(3)} %` : '–'}</td>
+                      <td>{c ? <Tag severity={c.passed === true ? 'ok' : c.passed === false ? 'error' : 'watch'}>{c.passed === true ? 'within limits' : c.passed === false ? 'outside' : 'no verify point'}</Tag> : '–'}</td>
+                      <td className="whitespace-nowrap">
+                        {c?.due ?? '–'} {over && <Tag severity="watch">due</Tag>}
+                      </td>
+                    </tr>
+                  )
+                })}
+              </tbody>
+            </table>
+          </div>
+        )}
+      </section>
+      <div className="grid gap-5 lg:grid-cols-2">
+        <section className="grid content-start gap-3" aria-labelledby="ref">
+          <h2 id="ref" className="text-[1.15rem]">
+            Reference meters
+          </h2>
+          <ul className="grid gap-2">
+            {shop.instruments.map((i) => (
+              <li key={i.id} className="sheet px-4 py-2.5">
+                <strong>{i.name}</strong> ±({i.gainPct} % of reading + {i.digits} digits), one digit is {i.resolution}
+              </li>
+            ))}
+          </ul>
+          <details className="sheet p-4" open={shop.instruments.length === 0}>
+            <summary className="font-semibold">Add a reference meter</summary>
+            <div className="mt-3">
+              <InstrumentForm />
+            </div>
+          </details>
+        </section>
+        <section className="grid content-start gap-3" aria-labelledby="loads">
+          <h2 id="loads" className="text-[1.15rem]">
+            Reference loads
+          </h2>
+          <ul className="grid gap-2">
+            {shop.loads.map((l) => (
+              <li key={l.id} className="sheet px-4 py-2.5">
+                <strong>{l.name}</strong> {l.watts} W, {l.kind}
+              </li>
+            ))}
+          </ul>
+          <details className="sheet p-4">
+            <summary className="font-semibold">Add a load</summary>
+            <div className="mt-3">
+              <LoadForm />
+            </div>
+          </details>
+        </section>
+      </div>
+    </main>
+  )
+}

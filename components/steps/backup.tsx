@@ -1,0 +1,172 @@
+'use client'
+import { sizeWords } from '@fresh-coat/core/bytes/text'
+import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
+import { type DumpComparison } from '@fresh-coat/core/dump/compare'
+import { flashIdAnswered, parseFlashId } from '@fresh-coat/core/flash/flash-id'
+import { backupOf, familyOf, flashBytesOf } from '@fresh-coat/core/journey/facts'
+import { backupSkipCodes } from '@fresh-coat/core/journey/records'
+import type { UnitFile } from '@fresh-coat/core/journey/view'
+import { useRouter } from 'next/navigation'
+import { useEffect, useState } from 'react'
+import { analyseDump } from '../analyse-dump'
+import { SectorMap } from '../drawings/sector-map'
+import { DropFile, Progress } from '../drop-file'
+import { AreaField, SelectField, TextField } from '../fields'
+import { amount, buttonClass, Findings, Notice, shortMoment, Tag } from '../paint'
+import { type Refusal, upload } from '../send'
+import type { SurfaceProps } from './context'
+import { Block, StepHeading } from './heading'
+
+const skipWords = { 'read-protected': 'The chip refuses to be read', 'already-replaced': 'It came with open firmware', 'no-read-path': 'The way in cannot read', twin: 'A twin of the same board is backed up', owner: 'The owner decides so' }
+
+interface Work {
+  label: string
+  done: number
+  total: number
+  cancel: () => void
+}
+
+export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
+  const router = useRouter()
+  const { data, patch } = record
+  const backup = backupOf(view)
+  const flash = flashBytesOf(view)
+  const id = parseFlashId(data.flashId)
+  const [work, setWork] = useState<Work | null>(null)
+  const [error, setError] = useState<Refusal | null>(null)
+  const [fresh, setFresh] = useState<DumpInspection | null>(null)
+  const [comparison, setComparison] = useState<DumpComparison | null>(null)
+
+  const pair = backup.first && backup.second ? `${backup.first.id}/${backup.second.id}` : null
+  useEffect(() => {
+    setComparison(null)
+    if (!pair) return
+    let wanted = true
+    void fetch(`/api/compare/${pair}`)
+      .then((r) => r.json())
+      .then((result) => {
+        if (wanted && result.ok) setComparison(result.value)
+      })
+      .catch(() => {})
+    return () => {
+      wanted = false
+    }
+  }, [pair])
+
+  const take = async (file: File, read: 1 | 2) => {
+    setError(null)
+    setFresh(null)
+    if (file.size > 16 * 1048576) {
+      setError({ code: 'too-large', message: `This file has ${amount(file.size)} bytes; at most 16 MiB can be a flash file.`, kept: 'Nothing was stored.', next: 'Check that you chose the right file.' })
+      return
+    }
+    const started = performance.now()
+    const family = familyOf(view)?.family ?? null
+    const analysis = analyseDump(await file.arrayBuffer(), { family: family === 'OTHER' ? null : family, flashBytes: flash }, (phase, done, total) => {
+      const rate = done / 1048576 / ((performance.now() - started) / 1000)
+      setWork({ label: phase === 'hash' ? 'Hashing' : `Looking at every sector, ${rate.toFixed(0)} MiB/s`, done, total, cancel: analysis.cancel })
+    })
+    setWork({ label: 'Reading', done: 0, total: file.size, cancel: analysis.cancel })
+    const found = await analysis.done
+    if (found === null) return setWork(null)
+    setFresh(found)
+    const task = upload({ kind: 'dump', name: file.name, unitId: view.id, read: String(read) }, file, (done, total) => setWork({ label: 'Keeping it', done, total, cancel: task.cancel }))
+    const result = await task.done
+    setWork(null)
+    if (result.state === 'refused') setError(result.error)
+    if (result.state === 'away') setError({ code: 'away', message: 'The server does not answer.', kept: 'The file is still where it was; nothing was stored.', next: 'Drop it again when the server is back.' })
+    if (result.state === 'ok') {
+      setFresh(null)
+      router.refresh()
+    }
+  }
+
+  const shown = fresh ?? (backup.first?.inspection as DumpInspection | null)
+  return (
+    <>
+      <StepHeading title="Keep the stock firmware">It exists nowhere else: calibration, address and keys are this unit’s own. Read the whole chip from 0, enter download mode again, and read it a second time.</StepHeading>
+      {gates}
+      <div className="grid gap-3 sm:grid-cols-[16rem_1fr]">
+        <TextField label="Flash chip id, three bytes" mono value={data.flashId} maxLength={40} placeholder="68 40 14" onChange={(flashId) => patch({ flashId })} hint="Manufacturer first." />
+        <p className="self-center" aria-live="polite">
+          {data.flashId.trim() === '' ? (
+            flash ? `Known for this board: ${sizeWords(flash)}.` : 'Without it the size of the chip is not known.'
+          ) : !id ? (
+            <span className="font-semibold text-oxide">That is no chip id: three bytes in hex are due.</span>
+          ) : !flashIdAnswered(id) ? (
+            <span className="font-semibold text-oxide">The chip did not answer: check wires, power and download mode.</span>
+          ) : id.flashBytes ? (
+            `The chip has ${sizeWords(id.flashBytes)}.`
+          ) : (
+            'The size byte is unknown: check the order of the three bytes.'
+          )}
+        </p>
+      </div>
+      <div className="grid gap-3 md:grid-cols-2">
+        <Read n={1} file={backup.first} busy={work !== null} take={(f) => void take(f, 1)} />
+        <Read n={2} file={backup.second} busy={work !== null} take={(f) => void take(f, 2)} />
+      </div>
+      {work && <Progress {...work} />}
+      {error && (
+        <Notice severity="error" title={error.message}>
+          {error.kept} {error.next}
+        </Notice>
+      )}
+      {comparison && (
+        <div aria-live="polite">
+          <Findings findings={comparison.findings} />
+          {comparison.verdict !== 'same' && comparison.differingBytes > 0 && (
+            <p className="mt-1 text-ink-2">
+              {amount(comparison.differingBytes)} bytes differ: {amount(comparison.bitsLost)} bits lost, {amount(comparison.bitsGained)} gained. Bytes of two reads are never mixed.
+            </p>
+          )}
+        </div>
+      )}
+      {shown && shown.runs.length > 0 && (
+        <Block title={fresh ? 'What was just read' : 'What was read first'}>
+          <SectorMap runs={shown.runs} marked={fresh ? [] : (comparison?.differingSectors ?? [])} label="Chip map" />
+          <Findings findings={shown.findings} empty="A good read: nothing speaks against it." />
+        </Block>
+      )}
+      <Block title="Or skip it, with the reason">
+        {data.skip === null ? (
+          <button type="button" className={`${buttonClass()} justify-self-start`} onClick={() => patch({ skip: { code: 'read-protected', reason: '' } })}>
+            There will be no backup
+          </button>
+        ) : (
+          <div className="grid gap-3 sm:grid-cols-[18rem_1fr]">
+            <SelectField label="Why" value={data.skip.code} options={backupSkipCodes.map((c) => ({ value: c, label: skipWords[c] }))} onChange={(code) => code && patch({ skip: { code, reason: data.skip?.reason ?? '' } })} />
+            <AreaField label="In a sentence of at least 15 characters" rows={2} mono={false} maxLength={1000} value={data.skip.reason} onChange={(reason) => patch({ skip: { code: data.skip?.code ?? 'owner', reason } })} />
+            <button type="button" className={`${buttonClass('quiet')} justify-self-start`} onClick={() => patch({ skip: null })}>
+              I will read it after all
+            </button>
+          </div>
+        )}
+      </Block>
+    </>
+  )
+}
+
+function Read({ n, file, busy, take }: { n: 1 | 2; file: UnitFile | null; busy: boolean; take: (file: File) => void }) {
+  const label = n === 1 ? 'First read' : 'Second read'
+  return (
+    <div className="grid content-start gap-2">
+      <h3 className="text-[1.05rem]">{label}</h3>
+      {file && (
+        <div className="rounded-[10px] border border-rule bg-sheet-2 p-3">
+          <p className="break-all">
+            <strong>{file.name}</strong>, {sizeWords(file.bytes)}
+          </p>
+          <p className="pin break-all text-ink-2">{file.sha256}</p>
+          <p className="text-[0.9rem] text-ink-2">
+            <Tag severity="ok">private</Tag> kept {shortMoment(file.createdAt)} ·{' '}
+            <a className="underline underline-offset-4" href={`/api/files/${file.id}`}>
+              Save it as it came
+            </a>
+          </p>
+        </div>
+      )}
+      <DropFile label={file ? `Read again: drop the new ${label.toLowerCase()}` : `Drop the ${label.toLowerCase()}, or choose it`} about="Up to 16 MiB, plain bytes from 0 to the end of the chip." disabled={busy} onFile={take} />
+    </div>
+  )
+}

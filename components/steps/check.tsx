@@ -1,0 +1,160 @@
+'use client'
+import { hexNumber, sizeWords } from '@fresh-coat/core/bytes/text'
+import { preflightOf } from '@fresh-coat/core/journey/facts'
+import type { ImageInspection } from '@fresh-coat/core/image/inspect'
+import { useRouter } from 'next/navigation'
+import { useEffect, useRef, useState } from 'react'
+import { ImageStructure, LayoutStrip } from '../drawings/image-structure'
+import { DropFile, Progress } from '../drop-file'
+import { Choice, NumberField, SelectField, TextField, Tick } from '../fields'
+import { amount, FindingRow, Notice, Tag } from '../paint'
+import { type Refusal, upload } from '../send'
+import type { SurfaceProps } from './context'
+import { Block, StepHeading } from './heading'
+
+const verdictWords = { go: ['ok', 'It may go in.'], warn: ['watch', 'It may go in once every warning is answered.'], stop: ['error', 'It must not go in.'] } as const
+
+export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
+  const router = useRouter()
+  const { data, patch } = record
+  const [work, setWork] = useState<{ label: string; done: number; total: number; cancel: () => void } | null>(null)
+  const [error, setError] = useState<Refusal | null>(null)
+  const [note, setNote] = useState('')
+  const result = preflightOf(view)
+  const found = view.image?.inspection as ImageInspection | null | undefined
+
+  const take = async (file: File) => {
+    setError(null)
+    setNote('')
+    const task = upload({ kind: 'image', name: file.name }, file, (done, total) => setWork({ label: 'Keeping and checking it', done, total, cancel: task.cancel }))
+    const sent = await task.done
+    setWork(null)
+    if (sent.state === 'refused') setError(sent.error)
+    if (sent.state === 'away') setError({ code: 'away', message: 'The server does not answer.', kept: 'The file is still where it was.', next: 'Drop it again when the server is back.' })
+    if (sent.state === 'ok') {
+      if (sent.value.known) setNote(`The vault has these bytes already, as ${sent.value.known}.`)
+      patch({ fileId: sent.value.id as string, offset: null, answered: [] })
+      router.refresh()
+    }
+  }
+
+  // The place follows from file and family until a person types another one.
+  const expected = result?.expectedOffset ?? null
+  const suggested = useRef<string | null>(null)
+  useEffect(() => {
+    if (data.offset !== null || expected === null || !data.fileId || suggested.current === data.fileId) return
+    suggested.current = data.fileId
+    patch({ offset: expected })
+  }, [data.offset, data.fileId, expected, patch])
+
+  const [severity, sentence] = result ? verdictWords[result.verdict] : (['watch', 'Choose an image, and identify the unit first.'] as const)
+  return (
+    <>
+      <StepHeading title="Check the image before it goes in">The name is a hint, the header is the fact. The wrong file writes and verifies like the right one, and never starts.</StepHeading>
+      <div className="grid gap-3 md:grid-cols-2">
+        <DropFile label="Drop the image, or choose it" about="Up to 16 MiB. It goes into the vault and is checked there." disabled={work !== null} onFile={(f) => void take(f)} />
+        <div className="grid content-start gap-3">
+          <SelectField label="Or from the vault" value={data.fileId} options={choices.images.map((f) => ({ value: f.id, label: `${f.name} (${sizeWords(f.bytes)})` }))} onChange={(fileId) => patch({ fileId, offset: null, answered: [] })} />
+          {note && <p className="text-ink-2">{note}</p>}
+        </div>
+      </div>
+      {work && <Progress {...work} />}
+      {error && (
+        <Notice severity="error" title={error.message}>
+          {error.kept} {error.next}
+        </Notice>
+      )}
+      <div className="grid gap-3 sm:grid-cols-3">
+        <SelectField label="Firmware" value={data.firmware || null} none="Not said" options={choices.profiles.map((p) => ({ value: p.name, label: p.name }))} onChange={(firmware) => patch({ firmware: firmware ?? '' })} />
+        <TextField label="Version" value={data.firmwareVersion} maxLength={40} onChange={(firmwareVersion) => patch({ firmwareVersion })} hint={found?.images[0]?.app ? `The file says ${found.images[0].app.version}.` : ''} />
+        <OffsetField value={data.offset} onChange={(offset) => patch({ offset })} expected={expected} />
+        <NumberField label="Rate" unit="baud" min={300} max={4000000} whole value={data.baud} onChange={(baud) => baud && patch({ baud })} />
+        <Choice
+          label="Verify by"
+          value={data.verify}
+          options={[
+            { value: 'digest', label: 'Digest' },
+            { value: 'readback', label: 'Read-back' },
+            { value: 'none', label: 'Nothing' },
+          ]}
+          onChange={(verify) => patch({ verify })}
+        />
+        <Choice label="Data lines to the flash" value={data.dataLines === null ? null : (String(data.dataLines) as '2' | '4')} options={[{ value: '2', label: 'Two' }, { value: '4', label: 'Four' }]} onChange={(n) => patch({ dataLines: n === '2' ? 2 : 4 })} />
+        <Tick label="Erase the whole chip first" checked={data.eraseAll} onChange={(eraseAll) => patch({ eraseAll })} />
+      </div>
+      <div aria-live="polite">
+        <p className="mb-3 flex items-center gap-2.5 font-title text-[1.15rem] font-semibold">
+          <Tag severity={severity} /> {sentence}
+        </p>
+        {result && (
+          <ul className="grid gap-x-8 gap-y-3 lg:grid-cols-2">
+            {result.findings.map((f, i) => (
+              <FindingRow key={`${f.code}-${i}`} finding={f}>
+                {f.severity === 'watch' && (
+                  <Tick label="I know, and go on" checked={data.answered.includes(f.code)} onChange={(on) => patch({ answered: on ? [...data.answered, f.code] : data.answered.filter((c) => c !== f.code) })} />
+                )}
+              </FindingRow>
+            ))}
+          </ul>
+        )}
+        {result && result.findings.length === 0 && <p>Format, family, size, mode and place fit.</p>}
+      </div>
+      {result?.plan && (
+        <Block title="What will be written">
+          <table className="plain">
+            <tbody>
+              <tr>
+                <td>Erase</td>
+                <td>{result.plan.erase === 'chip' ? 'the whole chip' : `${result.plan.eraseSectors} sectors`}</td>
+                <td className="pin">{result.plan.seconds.erase} s</td>
+              </tr>
+              <tr>
+                <td>Write</td>
+                <td>
+                  {amount(result.plan.payloadBytes)} bytes at <span className="pin">{hexNumber(result.plan.regions[0]?.offset ?? 0)}</span>, {amount(data.baud)} baud
+                </td>
+                <td className="pin">{result.plan.seconds.write} s</td>
+              </tr>
+              <tr>
+                <td>Verify</td>
+                <td>{data.verify === 'none' ? 'not checked' : `by ${data.verify}`}</td>
+                <td className="pin">{result.plan.seconds.verify} s</td>
+              </tr>
+              <tr className="font-semibold">
+                <td>Together</td>
+                <td />
+                <td className="pin">{result.plan.seconds.total} s</td>
+              </tr>
+            </tbody>
+          </table>
+        </Block>
+      )}
+      {found && found.images.length > 0 && (
+        <Block title="What is in the file">
+          <ImageStructure images={found.images} bytes={found.gzip?.bytes ?? found.bytes} />
+          {found.partitions && <LayoutStrip table={found.partitions} />}
+        </Block>
+      )}
+    </>
+  )
+}
+
+function OffsetField({ value, onChange, expected }: { value: number | null; onChange: (n: number | null) => void; expected: number | null }) {
+  const [text, setText] = useState<string | null>(null)
+  const shown = text ?? (value === null ? '' : hexNumber(value))
+  const good = /^\s*(0x[0-9a-f]{1,8}|\d{1,10})\s*$/i.test(shown)
+  return (
+    <TextField
+      label="Write at offset"
+      mono
+      value={shown}
+      maxLength={12}
+      onChange={(next) => {
+        setText(next)
+        if (/^\s*(0x[0-9a-f]{1,8}|\d{1,10})\s*$/i.test(next)) onChange(Number(next.trim()))
+        else if (next.trim() === '') onChange(null)
+      }}
+      hint={!good && shown.trim() !== '' ? <span className="font-semibold text-oxide">Hex like 0x1000, or a number.</span> : expected !== null ? `This file belongs at ${hexNumber(expected)}.` : ''}
+    />
+  )
+}

@@ -1,0 +1,29 @@
+import type { ReactNode } from 'react'
+import type { Assessment } from '@fresh-coat/core/journey/assess'
+import type { StepId } from '@fresh-coat/core/journey/steps'
+import type { Adapter, Instrument, UnitFile, UnitView } from '@fresh-coat/core/journey/view'
+import type { RecordHandle } from '../use-record'
+
+/** What every step's work surface gets: the unit with what is being typed, and what it can choose from. */
+export interface Choices {
+  boards: { id: string; name: string; unitNumbers: number[] }[]
+  adapters: Adapter[]
+  instruments: Instrument[]
+  loads: { id: string; name: string; watts: number; kind: string }[]
+  hubs: { id: string; name: string }[]
+  profiles: { id: string; name: string; families: string[]; setupAddress: string }[]
+  images: UnitFile[]
+  otherUnits: { number: number; name: string; apMac: string; nameSuffix: string; family: string | null; firmware: string }[]
+  secrets: { id: string; name: string; keptIn: string; createdAt: string }[]
+}
+
+export interface SurfaceProps<S extends StepId> {
+  view: UnitView
+  assessment: Assessment
+  record: RecordHandle<S>
+  choices: Choices
+  /** Sends a command and refreshes; false when it was refused (the page then says why). */
+  act: (command: string, input: Record<string, unknown>) => Promise<boolean>
+  /** The gates in front of this step, to be placed where the work begins. */
+  gates: ReactNode
+}

@@ -1,0 +1,29 @@
+import { count, sql } from 'drizzle-orm'
+import { connect } from '../server/db'
+import * as schema from '../server/schema'
+import { loadLanternYard } from './lantern-yard'
+
+/** Loads Lantern Yard into an empty database; RESET=1 removes what is there first, after saying what. */
+const { db, end } = connect(process.env.DATABASE_URL as string)
+const [units] = await db.select({ n: count() }).from(schema.unit)
+const [files] = await db.select({ n: count() }).from(schema.file)
+const [mark] = await db.select().from(schema.setting).where(sql`key = 'demo'`)
+const n = units?.n ?? 0
+
+if (n > 0 && !mark) {
+  console.error(`This database holds ${n} units that are not the demo's. Nothing was touched; start without --demo, or give another DATABASE_URL.`)
+  process.exit(2)
+}
+if (process.env.RESET && mark) {
+  console.log(`Lantern Yard is made again: ${n} units and ${files?.n ?? 0} files of the demo are removed, with their events. Nothing else is.`)
+  await db.execute(sql`truncate event, secret, file, blob_chunk, blob, kit, hub_test, hub, calibration, attempt, gate, step_record, board_fact, unit, board, setting cascade`)
+}
+if (n === 0 || (process.env.RESET && mark)) {
+  const started = Date.now()
+  // Marked first: a load that was interrupted can be made again with --reset.
+  await db.insert(schema.setting).values({ key: 'demo', value: { name: 'Lantern Yard' } }).onConflictDoNothing()
+  console.log('Making Lantern Yard…')
+  await loadLanternYard(db, new Date(), () => process.stdout.write('.'))
+  console.log(` ${((Date.now() - started) / 1000).toFixed(0)} s`)
+}
+await end()

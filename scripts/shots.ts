@@ -1,0 +1,59 @@
+import { mkdirSync } from 'node:fs'
+import { openBrowser } from './browser'
+
+/** The main views, each with its route on the demo data. */
+const views: Record<string, string> = {
+  bench: '/',
+  units: '/units',
+  identify: '/units/23/identify',
+  wire: '/units/17/wire',
+  backup: '/units/9/backup',
+  check: '/units/18/check',
+  start: '/units/7/start',
+  join: '/units/15/join',
+  pins: '/units/24/pins',
+  meter: '/units/3/meter',
+  hub: '/units/6/hub',
+  boards: '/boards',
+  board: '/boards',
+  images: '/images',
+  meters: '/meters',
+  network: '/network',
+  kit: '/kit',
+}
+
+const options = new Map<string, string>()
+const words: string[] = []
+for (let i = 2; i < process.argv.length; i++) {
+  const word = process.argv[i] as string
+  if (word.startsWith('--')) options.set(word.slice(2), process.argv[++i] ?? '')
+  else words.push(word)
+}
+const base = process.env.FRESH_COAT_URL as string
+const route = options.get('route')
+const wanted = route ? [['scratch', route] as const] : Object.entries(views).filter(([name]) => words.length === 0 || words.includes(name))
+if (wanted.length === 0) throw new Error(`Views: ${Object.keys(views).join(', ')}`)
+const [width, height] = (options.get('size') ?? '1280x800').split('x').map(Number) as [number, number]
+const theme = options.get('theme') ?? 'day'
+const folder = route || options.has('size') || options.has('theme') ? '.scratch' : 'docs/screenshots'
+mkdirSync(folder, { recursive: true })
+
+const browser = await openBrowser()
+const context = await browser.newContext({ viewport: { width, height }, reducedMotion: 'reduce' })
+await context.addInitScript((t) => localStorage.setItem('fresh-coat:theme', t), theme)
+const page = await context.newPage()
+for (const [name, path] of wanted) {
+  await page.goto(base + path, { waitUntil: 'networkidle' })
+  if (name === 'board') {
+    await page.getByRole('link', { name: /Pellworth P1 rev C/ }).click()
+    await page.waitForURL(/boards\/.+/)
+    await page.waitForLoadState('networkidle')
+  }
+  const y = Number(options.get('scroll') ?? 0)
+  if (y > 0) await page.evaluate((to) => window.scrollTo(0, to), y)
+  const file = options.get('out') ?? `${folder}/${name}${folder === '.scratch' ? `-${width}-${theme}` : ''}.png`
+  await page.screenshot({ path: file, fullPage: options.get('full') === 'yes' })
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
+  console.log(`${file}${wide > 0 ? `  SCROLLS SIDEWAYS by ${wide} px` : ''}`)
+}
+await browser.close()
