@@ -1,11 +1,20 @@
-const swc = (jsx) => ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: jsx }, target: 'es2022' }, module: { type: 'commonjs' } }]
+const swc = (jsx) => [
+  '@swc/jest',
+  { jsc: { parser: { syntax: 'typescript', tsx: jsx }, target: 'es2022' }, module: { type: 'commonjs' } },
+]
 // Some packages ship ES modules only; they are compiled like our own code.
 const ours = ['/node_modules/(?!(@noble|fflate|@fresh-coat)/)']
 
 /** Two projects: core is pure; server runs against a real PostgreSQL that bin/test (or DATABASE_URL) provides. */
 module.exports = {
   projects: [
-    { displayName: 'core', rootDir: 'core', testEnvironment: 'node', transform: { '^.+\\.(t|j)s$': swc(false) }, transformIgnorePatterns: ours },
+    {
+      displayName: 'core',
+      rootDir: 'core',
+      testEnvironment: 'node',
+      transform: { '^.+\\.(t|j)s$': swc(false) },
+      transformIgnorePatterns: ours,
+    },
     {
       displayName: 'server',
       rootDir: '.',

@@ -2,11 +2,15 @@ import type { Metadata, Viewport } from 'next'
 import './globals.css'
 import { TopBar } from '@/components/top-bar'
 
-export const metadata: Metadata = { title: { default: 'Fresh Coat', template: '%s · Fresh Coat' }, description: 'From a sealed case to a device in service.' }
+export const metadata: Metadata = {
+  title: { default: 'Fresh Coat', template: '%s · Fresh Coat' },
+  description: 'From a sealed case to a device in service.',
+}
 export const viewport: Viewport = { width: 'device-width', initialScale: 1 }
 
 // Before the first paint, so that an evening page never flashes white.
-const themeFirst = "try{document.documentElement.dataset.theme=localStorage.getItem('fresh-coat:theme')||'day'}catch(e){}"
+const themeFirst =
+  "try{document.documentElement.dataset.theme=localStorage.getItem('fresh-coat:theme')||'day'}catch(e){}"
 
 export default function RootLayout({ children }: { children: React.ReactNode }) {
   return (

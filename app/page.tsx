@@ -3,7 +3,18 @@ import { coats, stepOf } from '@fresh-coat/core/journey/steps'
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { CommandButton } from '@/components/command-button'
-import { buttonClass, CaseNumber, clockOf, CoatBands, Empty, Key, longDay, PaintBand, shortMoment, twoDigits } from '@/components/paint'
+import {
+  buttonClass,
+  CaseNumber,
+  CoatBands,
+  clockOf,
+  Empty,
+  Key,
+  longDay,
+  PaintBand,
+  shortMoment,
+  twoDigits,
+} from '@/components/paint'
 import { database } from '@/server/db'
 import { loadShop, recentEvents } from '@/server/views'
 
@@ -19,7 +30,9 @@ export default async function Bench() {
   const now = new Date().toISOString()
   const inHand = shop.units.find((u) => u.inHand) ?? null
   const of = (id: string) => shop.assessments.get(id) as NonNullable<ReturnType<typeof shop.assessments.get>>
-  const waiting = shop.units.flatMap((u) => of(u.id).waiting.map((w) => ({ unit: u, ...w }))).sort((a, b) => (a.severity === b.severity ? a.unit.number - b.unit.number : a.severity === 'error' ? -1 : 1))
+  const waiting = shop.units
+    .flatMap((u) => of(u.id).waiting.map((w) => ({ unit: u, ...w })))
+    .sort((a, b) => (a.severity === b.severity ? a.unit.number - b.unit.number : a.severity === 'error' ? -1 : 1))
   const soon = shop.units.flatMap((u) => {
     const due = u.calibrations[0]?.due
     const days = due ? (Date.parse(due) - Date.parse(shop.today)) / 86_400_000 : Number.POSITIVE_INFINITY
@@ -31,7 +44,10 @@ export default async function Bench() {
       <main className="mx-auto max-w-3xl p-5">
         <h1 className="mb-4 text-[1.5rem]">Bench</h1>
         <Empty title="Nothing on the bench yet">
-          <p>Take the first device, write a number on its case, and say what it is. The app then leads it from its closed case to a device in service, and keeps what it learns for the next one of the same board.</p>
+          <p>
+            Take the first device, write a number on its case, and say what it is. The app then leads it from its closed
+            case to a device in service, and keeps what it learns for the next one of the same board.
+          </p>
           <p className="mt-4">
             <Link href="/units/new" data-key="n" className={buttonClass('main')}>
               The first unit
@@ -59,7 +75,8 @@ export default async function Bench() {
                 {inHand.name}
               </h2>
               <p className="mb-2 text-ink-2">
-                Next: {stepOf(of(inHand.id).next).next}. {conditionsOf(inHand, of(inHand.id).next).find((c) => !c.met)?.next ?? ''}
+                Next: {stepOf(of(inHand.id).next).next}.{' '}
+                {conditionsOf(inHand, of(inHand.id).next).find((c) => !c.met)?.next ?? ''}
               </p>
               <div className="max-w-[34rem]">
                 <CoatBands coats={of(inHand.id).coats} />
@@ -86,7 +103,9 @@ export default async function Bench() {
         <div className="grid grid-cols-1 gap-3 sm:grid-cols-3 lg:grid-cols-5">
           {coats.map((coat) => {
             const lane = shop.units.filter((u) => of(u.id).lane === coat.id)
-            const shown = [...lane].sort((a, b) => Number(of(a.id).inService) - Number(of(b.id).inService) || a.number - b.number)
+            const shown = [...lane].sort(
+              (a, b) => Number(of(a.id).inService) - Number(of(b.id).inService) || a.number - b.number,
+            )
             return (
               <section key={coat.id} aria-labelledby={`lane-${coat.id}`} className="min-w-0">
                 <div className="flex items-baseline justify-between font-title text-[1.08rem] font-semibold">
@@ -100,13 +119,23 @@ export default async function Bench() {
                     const trouble = a.waiting[0]
                     return (
                       <li key={u.id}>
-                        <Link href={`/units/${u.number}`} className={`sheet grid grid-cols-[2rem_1fr] items-baseline gap-2 px-2.5 py-1.5 hover:border-ink ${trouble ? (trouble.severity === 'error' ? 'border-l-4 !border-l-oxide' : 'border-l-4 !border-l-ochre-line') : ''}`}>
+                        <Link
+                          href={`/units/${u.number}`}
+                          className={`sheet grid grid-cols-[2rem_1fr] items-baseline gap-2 px-2.5 py-1.5 hover:border-ink ${trouble ? (trouble.severity === 'error' ? 'border-l-4 !border-l-oxide' : 'border-l-4 !border-l-ochre-line') : ''}`}
+                        >
                           <span className="font-title text-[1.2rem] font-extrabold">{twoDigits(u.number)}</span>
                           <span className="min-w-0">
                             <span className="line-clamp-2 block leading-snug" dir="auto">
                               {u.name}
                             </span>
-                            <span className="block truncate text-[0.87rem] text-ink-2">{trouble ? stepOf(trouble.step).title.toLowerCase() + (trouble.severity === 'error' ? ': trouble' : ': stale') : a.inService ? 'in service' : stepOf(a.next).title.toLowerCase()}</span>
+                            <span className="block truncate text-[0.87rem] text-ink-2">
+                              {trouble
+                                ? stepOf(trouble.step).title.toLowerCase() +
+                                  (trouble.severity === 'error' ? ': trouble' : ': stale')
+                                : a.inService
+                                  ? 'in service'
+                                  : stepOf(a.next).title.toLowerCase()}
+                            </span>
                           </span>
                         </Link>
                       </li>
@@ -118,7 +147,10 @@ export default async function Bench() {
           })}
         </div>
       </main>
-      <aside className="border-t border-rule bg-sheet-2 px-5 py-4 lg:border-t-0 lg:border-l" aria-label="Waiting and log">
+      <aside
+        className="border-t border-rule bg-sheet-2 px-5 py-4 lg:border-t-0 lg:border-l"
+        aria-label="Waiting and log"
+      >
         <div className="mb-3 flex gap-2">
           <Link href="/units/new" data-key="n" className={buttonClass('plain')}>
             New unit
@@ -133,7 +165,10 @@ export default async function Bench() {
         <ul>
           {waiting.map((w) => (
             <li key={`${w.unit.id}-${w.step}`} className="border-b border-rule-2">
-              <Link href={`/units/${w.unit.number}/${w.step}`} className="grid grid-cols-[2.4rem_1fr] py-2.5 hover:underline">
+              <Link
+                href={`/units/${w.unit.number}/${w.step}`}
+                className="grid grid-cols-[2.4rem_1fr] py-2.5 hover:underline"
+              >
                 <span className="font-title text-[1.15rem] font-extrabold">{twoDigits(w.unit.number)}</span>
                 <span>
                   <span className="block">
@@ -146,7 +181,10 @@ export default async function Bench() {
           ))}
           {soon.map((s) => (
             <li key={`${s.unit.id}-soon`} className="border-b border-rule-2">
-              <Link href={`/units/${s.unit.number}/meter`} className="grid grid-cols-[2.4rem_1fr] py-2.5 hover:underline">
+              <Link
+                href={`/units/${s.unit.number}/meter`}
+                className="grid grid-cols-[2.4rem_1fr] py-2.5 hover:underline"
+              >
                 <span className="font-title text-[1.15rem] font-extrabold">{twoDigits(s.unit.number)}</span>
                 <span>Meter re-check falls due {s.due}</span>
               </Link>
@@ -156,7 +194,10 @@ export default async function Bench() {
         <h2 className="mt-4 text-[1.1rem]">Bench log</h2>
         <ol>
           {log.map((l) => (
-            <li key={l.id} className={`grid grid-cols-[3.4rem_1fr] py-1 text-[0.93rem] ${l.undone ? 'line-through opacity-70' : ''}`}>
+            <li
+              key={l.id}
+              className={`grid grid-cols-[3.4rem_1fr] py-1 text-[0.93rem] ${l.undone ? 'line-through opacity-70' : ''}`}
+            >
               <time className="text-ink-3" dateTime={l.at} title={shortMoment(l.at)} suppressHydrationWarning>
                 {clockOf(l.at)}
               </time>

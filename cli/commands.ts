@@ -2,7 +2,7 @@ import { readBootLog } from '@fresh-coat/core/boot/boot-log'
 import { compareDumps } from '@fresh-coat/core/dump/compare'
 import { inspectDump } from '@fresh-coat/core/dump/inspect'
 import type { Outcome } from '@fresh-coat/core/edge/fault'
-import { families, type Family } from '@fresh-coat/core/families/families'
+import { type Family, families } from '@fresh-coat/core/families/families'
 import { identify } from '@fresh-coat/core/identify/identify'
 import { inspectImage } from '@fresh-coat/core/image/inspect'
 import { fitMeter } from '@fresh-coat/core/metering/fit'
@@ -26,11 +26,15 @@ interface Described {
   example: string
 }
 export type Command = Described &
-  ({ kind: 'json'; run: (input: unknown) => Outcome<object> } | { kind: 'files'; files: number; run: (files: GivenFile[], options: Map<string, string>) => object })
+  (
+    | { kind: 'json'; run: (input: unknown) => Outcome<object> }
+    | { kind: 'files'; files: number; run: (files: GivenFile[], options: Map<string, string>) => object }
+  )
 
 function inspectOptions(options: Map<string, string>): { family: Family | null; flashBytes: number | null } {
   const family = options.get('family') ?? null
-  if (family !== null && !(families as readonly string[]).includes(family)) throw new UsageError(`--family must be one of ${families.join(', ')}`)
+  if (family !== null && !(families as readonly string[]).includes(family))
+    throw new UsageError(`--family must be one of ${families.join(', ')}`)
   const bytes = options.get('flash-bytes')
   const flashBytes = bytes === undefined ? null : /^(0x[0-9a-f]+|\d+)$/i.test(bytes) ? Number(bytes) : Number.NaN
   if (flashBytes !== null && !(flashBytes > 0)) throw new UsageError('--flash-bytes must be a number of bytes above 0')
@@ -51,9 +55,11 @@ export const commands: Record<string, Command> = {
   wiring: {
     kind: 'json',
     line: 'adapter and board → connection list and checks',
-    input: '{ adapter: { pins, logicV, max3v3Ma?, labelledFrom }, board: { family, pads, pitchMm?, regulator5v?, peakMa? }, power, benchV, entry, mainsOff }',
+    input:
+      '{ adapter: { pins, logicV, max3v3Ma?, labelledFrom }, board: { family, pads, pitchMm?, regulator5v?, peakMa? }, power, benchV, entry, mainsOff }',
     output: 'allowed, connections, findings, capacitorUf, contact',
-    example: '{"adapter":{"pins":["GND","RX","TX","3V3"]},"board":{"family":"LX106","pads":["3V3","RX","TX","GND"]},"power":"adapter3v3","entry":"button","mainsOff":true}',
+    example:
+      '{"adapter":{"pins":["GND","RX","TX","3V3"]},"board":{"family":"LX106","pads":["3V3","RX","TX","GND"]},"power":"adapter3v3","entry":"button","mainsOff":true}',
     run: planWiring,
   },
   'boot-log': {
@@ -67,9 +73,11 @@ export const commands: Record<string, Command> = {
   'net match': {
     kind: 'json',
     line: 'pasted lease lists and neighbour tables → which device is which unit',
-    input: '{ tables: [{ text, format?, phase? }], units: [{ id, apMac?, staMac?, family?, firmware?, nameSuffix?, hostname? }] }',
+    input:
+      '{ tables: [{ text, format?, phase? }], units: [{ id, apMac?, staMac?, family?, firmware?, nameSuffix?, hostname? }] }',
     output: 'formats, entries, matches, batches, conflicts, newcomers, gone, skipped, findings',
-    example: '{"tables":[{"text":"192.168.71.61 dev br0 lladdr 44:b7:d0:31:0a:0f STALE"}],"units":[{"id":"LY-51","apMac":"44:b7:d0:31:0a:10","family":"RV32"}]}',
+    example:
+      '{"tables":[{"text":"192.168.71.61 dev br0 lladdr 44:b7:d0:31:0a:0f STALE"}],"units":[{"id":"LY-51","apMac":"44:b7:d0:31:0a:10","family":"RV32"}]}',
     run: matchNetwork,
   },
   'pins check': {
@@ -77,15 +85,19 @@ export const commands: Record<string, Command> = {
     line: 'pin template → is it possible, what happens at power-up',
     input: '{ template } (docs/formats/pin-template.schema.json)',
     output: 'verdict, counts, findings',
-    example: '{"template":{"format":"fresh-coat/pin-template","version":1,"board":"p1","family":"LX106","pins":[{"pin":"GPIO12","fn":"relay","ch":1},{"pin":"GPIO0","fn":"button","ch":1,"pull":"up"}]}}',
+    example:
+      '{"template":{"format":"fresh-coat/pin-template","version":1,"board":"p1","family":"LX106","pins":[{"pin":"GPIO12","fn":"relay","ch":1},{"pin":"GPIO0","fn":"button","ch":1,"pull":"up"}]}}',
     run: checkPins,
   },
   'meter fit': {
     kind: 'json',
     line: 'indicated and reference readings → gain, offset, errors, uncertainty, due date',
-    input: '{ quantity, reference: { gainPct, digits, resolution }, indicatedResolution, points: [{ id, indicated, reference, role?, group?, refs?, inds? }], rated?, load, limits?, model?, zeroReadings?, bandAt?, date?, recheckMonths? }',
-    output: 'model, why, gain, offset, seGain, seOffset, points, verify, band, warnings, minDetectable, passed, due, findings',
-    example: '{"quantity":"P","reference":{"gainPct":0.5,"digits":2,"resolution":0.1},"indicatedResolution":0.1,"load":{"kind":"resistive","warm":true},"points":[{"id":"a","indicated":58.1,"reference":60.2},{"id":"b","indicated":961.8,"reference":1001.2}]}',
+    input:
+      '{ quantity, reference: { gainPct, digits, resolution }, indicatedResolution, points: [{ id, indicated, reference, role?, group?, refs?, inds? }], rated?, load, limits?, model?, zeroReadings?, bandAt?, date?, recheckMonths? }',
+    output:
+      'model, why, gain, offset, seGain, seOffset, points, verify, band, warnings, minDetectable, passed, due, findings',
+    example:
+      '{"quantity":"P","reference":{"gainPct":0.5,"digits":2,"resolution":0.1},"indicatedResolution":0.1,"load":{"kind":"resistive","warm":true},"points":[{"id":"a","indicated":58.1,"reference":60.2},{"id":"b","indicated":961.8,"reference":1001.2}]}',
     run: fitMeter,
   },
   'topics plan': {
@@ -93,7 +105,8 @@ export const commands: Record<string, Command> = {
     line: 'names → unique slugs and MQTT topics, and names that people confuse',
     input: '{ base, site, maxSlug?, units: [{ id, number, name, spoken?, pinned?, meter?, channels? }], groups? }',
     output: 'units, groups, collisions, warnings, findings',
-    example: '{"base":"yard","site":"lantern","units":[{"id":"LY-07","number":7,"name":"Glue pot"},{"id":"LY-08","number":8,"name":"Glue Pot!"}]}',
+    example:
+      '{"base":"yard","site":"lantern","units":[{"id":"LY-07","number":7,"name":"Glue pot"},{"id":"LY-08","number":8,"name":"Glue Pot!"}]}',
     run: planTopics,
   },
   'image inspect': {
@@ -113,7 +126,8 @@ export const commands: Record<string, Command> = {
     files: oneFile,
     line: 'FILE → is this a good copy of a chip, what lies where, what is private',
     input: 'FILE [--family F] [--flash-bytes N]',
-    output: 'file, bytes, sha256, private, sectorBytes, sectors, counts, runs, repeatsEvery, kind, family, chipId, images, partitions, secrets, findings',
+    output:
+      'file, bytes, sha256, private, sectorBytes, sectors, counts, runs, repeatsEvery, kind, family, chipId, images, partitions, secrets, findings',
     example: 'bin/fresh-coat dump inspect unit007_stock.bin --flash-bytes 1048576',
     run: ([file], options) => {
       const { name, bytes, sha256 } = file as GivenFile
@@ -125,11 +139,16 @@ export const commands: Record<string, Command> = {
     files: twoFiles,
     line: 'A B → do two reads of a chip agree, and if not, what that means',
     input: 'A B',
-    output: 'a, b, verdict, comparedBytes, sectors, differingBytes, differingSectors, ranges, bitsLost, bitsGained, findings',
+    output:
+      'a, b, verdict, comparedBytes, sectors, differingBytes, differingSectors, ranges, bitsLost, bitsGained, findings',
     example: 'bin/fresh-coat dump compare first.bin second.bin',
     run: ([a, b]) => {
       const name = ({ name, bytes, sha256 }: GivenFile) => ({ file: name, bytes: bytes.length, sha256 })
-      return { a: name(a as GivenFile), b: name(b as GivenFile), ...compareDumps((a as GivenFile).bytes, (b as GivenFile).bytes) }
+      return {
+        a: name(a as GivenFile),
+        b: name(b as GivenFile),
+        ...compareDumps((a as GivenFile).bytes, (b as GivenFile).bytes),
+      }
     },
   },
 }

@@ -45,7 +45,10 @@ function readBytes(path: string): Uint8Array {
 
 function help(name: string): string {
   const command = commands[name]
-  if (!command) return `${Object.entries(commands).map(([n, c]) => `${n.padEnd(14)} ${c.line}`).join('\n')}\n\nhelp COMMAND shows its input and output. --text prints for people.\n`
+  if (!command)
+    return `${Object.entries(commands)
+      .map(([n, c]) => `${n.padEnd(14)} ${c.line}`)
+      .join('\n')}\n\nhelp COMMAND shows its input and output. --text prints for people.\n`
   return `${name}: ${command.line}\n\ninput:   ${command.input}\noutput:  ok, ${command.output}\nexample: ${command.example}\n`
 }
 
@@ -57,7 +60,8 @@ class BadInput extends Error {
 
 function run(command: Command, call: Call): object {
   if (command.kind === 'files') {
-    if (call.words.length !== command.files) throw new UsageError(`Give ${command.files === 1 ? 'one file' : 'two files'}: ${call.name} ${command.input}`)
+    if (call.words.length !== command.files)
+      throw new UsageError(`Give ${command.files === 1 ? 'one file' : 'two files'}: ${call.name} ${command.input}`)
     const files = call.words.map((path): GivenFile => {
       const bytes = readBytes(path)
       return { name: basename(path), bytes, sha256: createHash('sha256').update(bytes).digest('hex') }
@@ -70,7 +74,11 @@ function run(command: Command, call: Call): object {
   try {
     input = JSON.parse(text)
   } catch (cause) {
-    throw new BadInput({ code: 'json', path: '', message: `The input is not JSON: ${cause instanceof Error ? cause.message : String(cause)}` })
+    throw new BadInput({
+      code: 'json',
+      path: '',
+      message: `The input is not JSON: ${cause instanceof Error ? cause.message : String(cause)}`,
+    })
   }
   const outcome = command.run(input)
   if (!outcome.ok) throw new BadInput(outcome.faults[0] as Fault)

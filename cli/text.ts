@@ -4,10 +4,24 @@ export function asText(result: Record<string, unknown>): string {
   for (const [name, value] of Object.entries(result)) {
     if (name === 'ok') continue
     if (name === 'findings' && Array.isArray(value)) {
-      lines.push('findings:', ...value.map((f) => `  ${f.severity.padEnd(5)} ${f.code}${f.at == null ? '' : ` (${f.at})`}: ${f.message}${f.next ? ` ${f.next}` : ''}`))
+      lines.push(
+        'findings:',
+        ...value.map(
+          (f) =>
+            `  ${f.severity.padEnd(5)} ${f.code}${f.at == null ? '' : ` (${f.at})`}: ${f.message}${f.next ? ` ${f.next}` : ''}`,
+        ),
+      )
       if (value.length === 0) lines.push('  none')
     } else if (Array.isArray(value) && value.length > 0 && typeof value[0] === 'object') {
-      lines.push(`${name}:`, ...value.map((row) => `  ${Object.entries(row as object).map(([k, v]) => `${k} ${short(v)}`).join(', ')}`))
+      lines.push(
+        `${name}:`,
+        ...value.map(
+          (row) =>
+            `  ${Object.entries(row as object)
+              .map(([k, v]) => `${k} ${short(v)}`)
+              .join(', ')}`,
+        ),
+      )
     } else lines.push(`${name}: ${short(value)}`)
   }
   return `${lines.join('\n')}\n`

@@ -9,13 +9,20 @@ export interface Analysis {
 }
 
 /** Analyses a file in a worker of its own, so that the page stays quick; the bytes are moved, not copied. */
-export function analyseDump(buffer: ArrayBuffer, options: { family: string | null; flashBytes: number | null }, tell: (phase: string, done: number, total: number) => void): Analysis {
+export function analyseDump(
+  buffer: ArrayBuffer,
+  options: { family: string | null; flashBytes: number | null },
+  tell: (phase: string, done: number, total: number) => void,
+): Analysis {
   const worker = new Worker(new URL('../workers/dump.worker.ts', import.meta.url), { type: 'module' })
   const remote = Comlink.wrap<DumpWorker>(worker)
   let stop: (value: null) => void = () => {}
   const stopped = new Promise<null>((resolve) => {
     stop = resolve
   })
-  const done = Promise.race([remote.analyse(Comlink.transfer(buffer, [buffer]), options, Comlink.proxy(tell)), stopped]).finally(() => worker.terminate())
+  const done = Promise.race([
+    remote.analyse(Comlink.transfer(buffer, [buffer]), options, Comlink.proxy(tell)),
+    stopped,
+  ]).finally(() => worker.terminate())
   return { done, cancel: () => stop(null) }
 }

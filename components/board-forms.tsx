@@ -12,7 +12,15 @@ interface BoardValues {
   hasMeter: boolean
   inPackageFlash: boolean
 }
-const empty: BoardValues = { maker: '', product: '', revision: '', mains: true, fixedWiring: false, hasMeter: false, inPackageFlash: false }
+const empty: BoardValues = {
+  maker: '',
+  product: '',
+  revision: '',
+  mains: true,
+  fixedWiring: false,
+  hasMeter: false,
+  inPackageFlash: false,
+}
 
 function Fields({ v, set }: { v: BoardValues; set: (change: Partial<BoardValues>) => void }) {
   return (
@@ -24,9 +32,17 @@ function Fields({ v, set }: { v: BoardValues; set: (change: Partial<BoardValues>
       </div>
       <div className="flex flex-wrap gap-x-6">
         <Tick label="Runs on mains" checked={v.mains} onChange={(mains) => set({ mains })} />
-        <Tick label="Belongs into fixed wiring" checked={v.fixedWiring} onChange={(fixedWiring) => set({ fixedWiring })} />
+        <Tick
+          label="Belongs into fixed wiring"
+          checked={v.fixedWiring}
+          onChange={(fixedWiring) => set({ fixedWiring })}
+        />
         <Tick label="Has a power meter" checked={v.hasMeter} onChange={(hasMeter) => set({ hasMeter })} />
-        <Tick label="Flash inside the chip’s package" checked={v.inPackageFlash} onChange={(inPackageFlash) => set({ inPackageFlash })} />
+        <Tick
+          label="Flash inside the chip’s package"
+          checked={v.inPackageFlash}
+          onChange={(inPackageFlash) => set({ inPackageFlash })}
+        />
       </div>
     </>
   )
@@ -34,7 +50,12 @@ function Fields({ v, set }: { v: BoardValues; set: (change: Partial<BoardValues>
 
 export function NewBoardForm() {
   return (
-    <CommandForm command="create-board" empty={empty} submit="Name this board" disabled={(v) => !v.maker.trim() || !v.product.trim()}>
+    <CommandForm
+      command="create-board"
+      empty={empty}
+      submit="Name this board"
+      disabled={(v) => !v.maker.trim() || !v.product.trim()}
+    >
       {(v, set) => <Fields v={v} set={set} />}
     </CommandForm>
   )
@@ -42,7 +63,13 @@ export function NewBoardForm() {
 
 export function EditBoardForm({ boardId, version, board }: { boardId: string; version: number; board: BoardValues }) {
   return (
-    <CommandForm command="edit-board" empty={board} toInput={(v) => ({ boardId, version, ...v })} submit="Save" disabled={(v) => !v.maker.trim() || !v.product.trim()}>
+    <CommandForm
+      command="edit-board"
+      empty={board}
+      toInput={(v) => ({ boardId, version, ...v })}
+      submit="Save"
+      disabled={(v) => !v.maker.trim() || !v.product.trim()}
+    >
       {(v, set) => <Fields v={v} set={set} />}
     </CommandForm>
   )

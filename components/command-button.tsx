@@ -5,7 +5,21 @@ import { type ButtonLook, buttonClass, Key } from './paint'
 import { send } from './send'
 
 /** A button that runs one command and shows why, when it was refused. */
-export function CommandButton({ command, input, children, look = 'plain', hotkey, then }: { command: string; input: Record<string, unknown>; children: ReactNode; look?: ButtonLook; hotkey?: string; then?: string }) {
+export function CommandButton({
+  command,
+  input,
+  children,
+  look = 'plain',
+  hotkey,
+  then,
+}: {
+  command: string
+  input: Record<string, unknown>
+  children: ReactNode
+  look?: ButtonLook
+  hotkey?: string
+  then?: string
+}) {
   const router = useRouter()
   const [fault, setFault] = useState('')
   const [busy, setBusy] = useState(false)
@@ -13,7 +27,13 @@ export function CommandButton({ command, input, children, look = 'plain', hotkey
     setBusy(true)
     const result = await send(command, input)
     setBusy(false)
-    setFault(result.state === 'away' ? 'The server does not answer. Nothing was changed.' : result.state === 'refused' ? `${result.error.message} ${result.error.next}` : '')
+    setFault(
+      result.state === 'away'
+        ? 'The server does not answer. Nothing was changed.'
+        : result.state === 'refused'
+          ? `${result.error.message} ${result.error.next}`
+          : '',
+    )
     if (result.state !== 'ok') return
     if (then) router.push(then)
     else router.refresh()

@@ -5,7 +5,23 @@ import { buttonClass, Notice } from './paint'
 import { type Refusal, send } from './send'
 
 /** A short form for one command: what was typed stays until the server has it, and every fault is said in words. */
-export function CommandForm<V extends Record<string, unknown>>({ command, empty, toInput, submit, disabled, children, then }: { command: string; empty: V; toInput?: (values: V) => unknown; submit: string; disabled?: (values: V) => boolean; children: (values: V, set: (change: Partial<V>) => void) => ReactNode; then?: (value: Record<string, unknown>) => string }) {
+export function CommandForm<V extends Record<string, unknown>>({
+  command,
+  empty,
+  toInput,
+  submit,
+  disabled,
+  children,
+  then,
+}: {
+  command: string
+  empty: V
+  toInput?: (values: V) => unknown
+  submit: string
+  disabled?: (values: V) => boolean
+  children: (values: V, set: (change: Partial<V>) => void) => ReactNode
+  then?: (value: Record<string, unknown>) => string
+}) {
   const router = useRouter()
   const [values, setValues] = useState(empty)
   const [error, setError] = useState<Refusal | null>(null)
@@ -19,7 +35,13 @@ export function CommandForm<V extends Record<string, unknown>>({ command, empty,
         const result = await send(command, toInput ? toInput(values) : values)
         setBusy(false)
         if (result.state === 'refused') setError(result.error)
-        if (result.state === 'away') setError({ code: 'away', message: 'The server does not answer.', kept: 'What you typed is still here.', next: 'Try again when it is back.' })
+        if (result.state === 'away')
+          setError({
+            code: 'away',
+            message: 'The server does not answer.',
+            kept: 'What you typed is still here.',
+            next: 'Try again when it is back.',
+          })
         if (result.state !== 'ok') return
         setError(null)
         setValues(empty)
@@ -33,7 +55,11 @@ export function CommandForm<V extends Record<string, unknown>>({ command, empty,
           {error.kept} {error.next}
         </Notice>
       )}
-      <button type="submit" className={`${buttonClass('main')} justify-self-start`} disabled={busy || disabled?.(values)}>
+      <button
+        type="submit"
+        className={`${buttonClass('main')} justify-self-start`}
+        disabled={busy || disabled?.(values)}
+      >
         {submit}
       </button>
     </form>

@@ -3,7 +3,17 @@ import { useId, useState } from 'react'
 import { buttonClass } from './paint'
 
 /** A place to drop one file, or choose it. */
-export function DropFile({ label, about, onFile, disabled = false }: { label: string; about: string; onFile: (file: File) => void; disabled?: boolean }) {
+export function DropFile({
+  label,
+  about,
+  onFile,
+  disabled = false,
+}: {
+  label: string
+  about: string
+  onFile: (file: File) => void
+  disabled?: boolean
+}) {
   const id = useId()
   const [over, setOver] = useState(false)
   return (
@@ -22,7 +32,10 @@ export function DropFile({ label, about, onFile, disabled = false }: { label: st
         if (file && !disabled) onFile(file)
       }}
     >
-      <label htmlFor={id} className={`${buttonClass('plain')} cursor-pointer focus-within:outline-3 focus-within:outline-ochre-line`}>
+      <label
+        htmlFor={id}
+        className={`${buttonClass('plain')} cursor-pointer focus-within:outline-3 focus-within:outline-ochre-line`}
+      >
         {label}
         <input
           id={id}
@@ -42,7 +55,17 @@ export function DropFile({ label, about, onFile, disabled = false }: { label: st
 }
 
 /** Progress of long work, with its rate and a way to stop. */
-export function Progress({ label, done, total, cancel }: { label: string; done: number; total: number; cancel: () => void }) {
+export function Progress({
+  label,
+  done,
+  total,
+  cancel,
+}: {
+  label: string
+  done: number
+  total: number
+  cancel: () => void
+}) {
   return (
     <div className="grid gap-1.5" role="status">
       <div className="flex items-center gap-3">

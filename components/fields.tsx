@@ -3,7 +3,17 @@ import { type ReactNode, useEffect, useId, useState } from 'react'
 
 /** Form fields with their label, unit and fault; big enough for a finger. */
 
-export function Field({ label, hint, children, className = '' }: { label: string; hint?: ReactNode; children: (id: string) => ReactNode; className?: string }) {
+export function Field({
+  label,
+  hint,
+  children,
+  className = '',
+}: {
+  label: string
+  hint?: ReactNode
+  children: (id: string) => ReactNode
+  className?: string
+}) {
   const id = useId()
   return (
     <div className={`grid content-start gap-1 ${className}`}>
@@ -16,34 +26,119 @@ export function Field({ label, hint, children, className = '' }: { label: string
   )
 }
 
-export function TextField({ label, value, onChange, hint, className, placeholder, mono = false, maxLength = 500 }: { label: string; value: string; onChange: (text: string) => void; hint?: ReactNode; className?: string; placeholder?: string; mono?: boolean; maxLength?: number }) {
+export function TextField({
+  label,
+  value,
+  onChange,
+  hint,
+  className,
+  placeholder,
+  mono = false,
+  maxLength = 500,
+}: {
+  label: string
+  value: string
+  onChange: (text: string) => void
+  hint?: ReactNode
+  className?: string
+  placeholder?: string
+  mono?: boolean
+  maxLength?: number
+}) {
   return (
     <Field label={label} hint={hint} className={className}>
-      {(id) => <input id={id} className={`field ${mono ? 'pin' : ''}`} dir="auto" value={value} maxLength={maxLength} placeholder={placeholder} onChange={(e) => onChange(e.target.value)} />}
+      {(id) => (
+        <input
+          id={id}
+          className={`field ${mono ? 'pin' : ''}`}
+          dir="auto"
+          value={value}
+          maxLength={maxLength}
+          placeholder={placeholder}
+          onChange={(e) => onChange(e.target.value)}
+        />
+      )}
     </Field>
   )
 }
 
-export function AreaField({ label, value, onChange, hint, rows = 6, mono = true, placeholder, maxLength }: { label: string; value: string; onChange: (text: string) => void; hint?: ReactNode; rows?: number; mono?: boolean; placeholder?: string; maxLength?: number }) {
+export function AreaField({
+  label,
+  value,
+  onChange,
+  hint,
+  rows = 6,
+  mono = true,
+  placeholder,
+  maxLength,
+}: {
+  label: string
+  value: string
+  onChange: (text: string) => void
+  hint?: ReactNode
+  rows?: number
+  mono?: boolean
+  placeholder?: string
+  maxLength?: number
+}) {
   return (
     <Field label={label} hint={hint}>
-      {(id) => <textarea id={id} className={`field ${mono ? 'pin' : ''} resize-y`} dir="auto" rows={rows} value={value} maxLength={maxLength} spellCheck={false} placeholder={placeholder} onChange={(e) => onChange(e.target.value)} />}
+      {(id) => (
+        <textarea
+          id={id}
+          className={`field ${mono ? 'pin' : ''} resize-y`}
+          dir="auto"
+          rows={rows}
+          value={value}
+          maxLength={maxLength}
+          spellCheck={false}
+          placeholder={placeholder}
+          onChange={(e) => onChange(e.target.value)}
+        />
+      )}
     </Field>
   )
 }
 
 /** Reads a number as people type it, with a comma or a point; null when it is none. */
 export function readNumber(text: string): number | null {
-  const plain = text.trim().replace(/[\u2009\u00a0 ]/g, '').replace(',', '.')
+  const plain = text
+    .trim()
+    .replace(/[\u2009\u00a0 ]/g, '')
+    .replace(',', '.')
   if (!/^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(plain)) return null
   const n = Number(plain)
   return Number.isFinite(n) ? n : null
 }
 
-export function NumberField({ label, value, onChange, unit, hint, min, max, whole = false, className, bare = false }: { label: string; value: number | null; onChange: (n: number | null) => void; unit?: string; hint?: ReactNode; min?: number; max?: number; whole?: boolean; className?: string; bare?: boolean }) {
+export function NumberField({
+  label,
+  value,
+  onChange,
+  unit,
+  hint,
+  min,
+  max,
+  whole = false,
+  className,
+  bare = false,
+}: {
+  label: string
+  value: number | null
+  onChange: (n: number | null) => void
+  unit?: string
+  hint?: ReactNode
+  min?: number
+  max?: number
+  whole?: boolean
+  className?: string
+  bare?: boolean
+}) {
   const [text, setText] = useState(value === null ? '' : String(value))
   useEffect(() => {
-    setText((now) => (readNumber(now) === value ? now : value === null ? (readNumber(now) === null ? now : '') : String(value)))
+    setText((now) =>
+      readNumber(now) === value ? now : value === null ? (readNumber(now) === null ? now : '') : String(value),
+    )
   }, [value])
   const n = readNumber(text)
   let fault = ''
@@ -67,7 +162,11 @@ export function NumberField({ label, value, onChange, unit, hint, min, max, whol
           const next = e.target.value
           setText(next)
           const m = readNumber(next)
-          const good = m !== null && (min === undefined || m >= min) && (max === undefined || m <= max) && (!whole || Number.isInteger(m))
+          const good =
+            m !== null &&
+            (min === undefined || m >= min) &&
+            (max === undefined || m <= max) &&
+            (!whole || Number.isInteger(m))
           if (next.trim() === '') onChange(null)
           else if (good) onChange(m)
         }}
@@ -83,7 +182,11 @@ export function NumberField({ label, value, onChange, unit, hint, min, max, whol
       </div>
     )
   return (
-    <Field label={label} hint={fault ? <span className="font-semibold text-oxide">{fault} The last good value is kept.</span> : hint} className={className}>
+    <Field
+      label={label}
+      hint={fault ? <span className="font-semibold text-oxide">{fault} The last good value is kept.</span> : hint}
+      className={className}
+    >
       {(id) => input(id)}
     </Field>
   )
@@ -94,25 +197,63 @@ export interface Option<V extends string> {
   label: string
 }
 
-export function SelectField<V extends string>({ label, value, options, onChange, hint, none, className }: { label: string; value: V | null; options: readonly Option<V>[]; onChange: (value: V | null) => void; hint?: ReactNode; none?: string; className?: string }) {
+export function SelectField<V extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  hint,
+  none,
+  className,
+  bare = false,
+}: {
+  bare?: boolean
+  label: string
+  value: V | null
+  options: readonly Option<V>[]
+  onChange: (value: V | null) => void
+  hint?: ReactNode
+  none?: string
+  className?: string
+}) {
+  const select = (id?: string) => (
+    <select
+      id={id}
+      aria-label={bare ? label : undefined}
+      className="field"
+      value={value ?? ''}
+      onChange={(e) => onChange(e.target.value === '' ? null : (e.target.value as V))}
+    >
+      {(none !== undefined || value === null) && <option value="">{none ?? 'Choose…'}</option>}
+      {options.map((o) => (
+        <option key={o.value} value={o.value}>
+          {o.label}
+        </option>
+      ))}
+    </select>
+  )
+  if (bare) return select()
   return (
     <Field label={label} hint={hint} className={className}>
-      {(id) => (
-        <select id={id} className="field" value={value ?? ''} onChange={(e) => onChange(e.target.value === '' ? null : (e.target.value as V))}>
-          {(none !== undefined || value === null) && <option value="">{none ?? 'Choose…'}</option>}
-          {options.map((o) => (
-            <option key={o.value} value={o.value}>
-              {o.label}
-            </option>
-          ))}
-        </select>
-      )}
+      {(id) => select(id)}
     </Field>
   )
 }
 
 /** A few answers side by side, as big targets. */
-export function Choice<V extends string>({ label, value, options, onChange, compact = false }: { label: string; value: V | null; options: readonly Option<V>[]; onChange: (value: V) => void; compact?: boolean }) {
+export function Choice<V extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  compact = false,
+}: {
+  label: string
+  value: V | null
+  options: readonly Option<V>[]
+  onChange: (value: V) => void
+  compact?: boolean
+}) {
   const name = useId()
   return (
     <fieldset className={compact ? 'flex flex-wrap items-center gap-x-4 gap-y-1.5' : 'grid gap-1.5'}>
@@ -120,8 +261,16 @@ export function Choice<V extends string>({ label, value, options, onChange, comp
       <div className="flex flex-wrap gap-1.5">
         {options.map((o) => (
           <label key={o.value} className="cursor-pointer">
-            <input type="radio" name={name} className="peer sr-only" checked={value === o.value} onChange={() => onChange(o.value)} />
-            <span className="inline-flex min-h-[2.4rem] items-center rounded-[8px] border border-ink-3 bg-sheet px-3 py-1 peer-checked:border-ink peer-checked:bg-ink peer-checked:text-sheet peer-focus-visible:outline-3 peer-focus-visible:outline-offset-2 peer-focus-visible:outline-ochre-line">{o.label}</span>
+            <input
+              type="radio"
+              name={name}
+              className="peer sr-only"
+              checked={value === o.value}
+              onChange={() => onChange(o.value)}
+            />
+            <span className="inline-flex min-h-[2.4rem] items-center rounded-[8px] border border-ink-3 bg-sheet px-3 py-1 peer-checked:border-ink peer-checked:bg-ink peer-checked:text-sheet peer-focus-visible:outline-3 peer-focus-visible:outline-offset-2 peer-focus-visible:outline-ochre-line">
+              {o.label}
+            </span>
           </label>
         ))}
       </div>
@@ -129,10 +278,23 @@ export function Choice<V extends string>({ label, value, options, onChange, comp
   )
 }
 
-export function Tick({ label, checked, onChange }: { label: ReactNode; checked: boolean; onChange: (on: boolean) => void }) {
+export function Tick({
+  label,
+  checked,
+  onChange,
+}: {
+  label: ReactNode
+  checked: boolean
+  onChange: (on: boolean) => void
+}) {
   return (
     <label className="flex min-h-[2.4rem] cursor-pointer items-center gap-2.5">
-      <input type="checkbox" className="size-5 shrink-0 accent-(--verdigris)" checked={checked} onChange={(e) => onChange(e.target.checked)} />
+      <input
+        type="checkbox"
+        className="size-5 shrink-0 accent-(--verdigris)"
+        checked={checked}
+        onChange={(e) => onChange(e.target.checked)}
+      />
       <span>{label}</span>
     </label>
   )

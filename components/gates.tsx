@@ -7,7 +7,17 @@ import { useState } from 'react'
 import { buttonClass, Key } from './paint'
 
 /** A gate names the hazard of this board and wants a deliberate confirmation. It cannot be ticked beforehand. */
-function GateBar({ view, gate, hotkey, confirm }: { view: UnitView; gate: GateId; hotkey: boolean; confirm: (measured: string) => void }) {
+function GateBar({
+  view,
+  gate,
+  hotkey,
+  confirm,
+}: {
+  view: UnitView
+  gate: GateId
+  hotkey: boolean
+  confirm: (measured: string) => void
+}) {
   const [measured, setMeasured] = useState('')
   const held = gateHolds(view, gate)
   const record = view.gates.find((g) => g.gate === gate && g.day === view.today)
@@ -22,20 +32,34 @@ function GateBar({ view, gate, hotkey, confirm }: { view: UnitView; gate: GateId
       </div>
     )
   return (
-    <section aria-label={`Gate: ${words.title}`} className="flex flex-wrap items-center gap-x-4 gap-y-2 rounded-[10px] bg-ochre-soft px-4 py-2.5">
+    <section
+      aria-label={`Gate: ${words.title}`}
+      className="flex flex-wrap items-center gap-x-4 gap-y-2 rounded-[10px] bg-ochre-soft px-4 py-2.5"
+    >
       <span className="stripes h-10 w-3 shrink-0 rounded-[3px]" aria-hidden="true" />
       <p className="min-w-[14rem] flex-1">
         <strong>{words.title}</strong> {hazardOf(view, gate)}
-        {gate === 'discharged' && ` Wait at least ${Math.ceil(dischargeWait(view))} s, then measure across each capacitor and the plug pins.`}
+        {gate === 'discharged' &&
+          ` Wait at least ${Math.ceil(dischargeWait(view))} s, then measure across each capacitor and the plug pins.`}
       </p>
       {gate === 'discharged' && (
         <label className="flex items-center gap-2">
           <span>Measured</span>
-          <input className="field pin !w-20" inputMode="decimal" value={measured} onChange={(e) => setMeasured(e.target.value)} />
+          <input
+            className="field pin !w-20"
+            inputMode="decimal"
+            value={measured}
+            onChange={(e) => setMeasured(e.target.value)}
+          />
           <span>V</span>
         </label>
       )}
-      <button type="button" data-key={hotkey ? 'g' : undefined} className={buttonClass('plain')} onClick={() => confirm(measured.trim())}>
+      <button
+        type="button"
+        data-key={hotkey ? 'g' : undefined}
+        className={buttonClass('plain')}
+        onClick={() => confirm(measured.trim())}
+      >
         {words.confirm}
         {hotkey && <Key>g</Key>}
       </button>
@@ -43,14 +67,28 @@ function GateBar({ view, gate, hotkey, confirm }: { view: UnitView; gate: GateId
   )
 }
 
-export function Gates({ view, step, confirm }: { view: UnitView; step: StepId; confirm: (gate: GateId, measured: string) => void }) {
+export function Gates({
+  view,
+  step,
+  confirm,
+}: {
+  view: UnitView
+  step: StepId
+  confirm: (gate: GateId, measured: string) => void
+}) {
   const gates = gatesFor(view, step)
   const first = gates.find((g) => !gateHolds(view, g))
   if (gates.length === 0) return null
   return (
     <div className="grid gap-2">
       {gates.map((gate) => (
-        <GateBar key={gate} view={view} gate={gate} hotkey={gate === first} confirm={(measured) => confirm(gate, measured)} />
+        <GateBar
+          key={gate}
+          view={view}
+          gate={gate}
+          hotkey={gate === first}
+          confirm={(measured) => confirm(gate, measured)}
+        />
       ))}
     </div>
   )

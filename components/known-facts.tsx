@@ -1,5 +1,14 @@
-import { backupOf, familyOf, firmwareOf, flashBytesOf, identificationOf, isolationOf, padsOf, templateOf } from '@fresh-coat/core/journey/facts'
 import { sizeWords } from '@fresh-coat/core/bytes/text'
+import {
+  backupOf,
+  familyOf,
+  firmwareOf,
+  flashBytesOf,
+  identificationOf,
+  isolationOf,
+  padsOf,
+  templateOf,
+} from '@fresh-coat/core/journey/facts'
 import type { UnitView } from '@fresh-coat/core/journey/view'
 import { isIdle } from '@fresh-coat/core/pins/template'
 import { clockOf, Fact, shortMoment, twoDigits } from './paint'
@@ -30,25 +39,63 @@ export function KnownFacts({ view, log }: { view: UnitView; log: LogEntry[] }) {
     <>
       <h2 className="text-[1.1rem]">What’s known so far</h2>
       <dl>
-        <Fact name="Family" evidence={family?.how === 'board' ? 'known for this board' : family?.how === 'decided' ? 'decided by a person' : kinds}>
-          {family ? `${family.family}${share !== null && family.how === 'evidence' ? `, ${(share * 100).toFixed(1)} %` : ''}` : nothing}
+        <Fact
+          name="Family"
+          evidence={
+            family?.how === 'board' ? 'known for this board' : family?.how === 'decided' ? 'decided by a person' : kinds
+          }
+        >
+          {family
+            ? `${family.family}${share !== null && family.how === 'evidence' ? `, ${(share * 100).toFixed(1)} %` : ''}`
+            : nothing}
         </Fact>
-        <Fact name="Flash" evidence={flash && view.records.backup.data.flashId ? `chip id ${view.records.backup.data.flashId}` : flash ? 'known for this board' : ''}>
+        <Fact
+          name="Flash"
+          evidence={
+            flash && view.records.backup.data.flashId
+              ? `chip id ${view.records.backup.data.flashId}`
+              : flash
+                ? 'known for this board'
+                : ''
+          }
+        >
           {flash ? sizeWords(flash) : nothing}
         </Fact>
         <Fact name="Pads" evidence={pads.pitchMm ? `${pads.pitchMm} mm apart, seen from the parts side` : ''}>
           {pads.pads.length > 0 ? <span className="pin">{pads.pads.join(' · ')}</span> : nothing}
         </Fact>
-        <Fact name="Isolated" evidence={isolation.reasons[0]}>
-          {view.board?.mains === false ? 'Low voltage only' : isolation.verdict === 'isolated' ? 'Yes' : isolation.verdict === 'non-isolated' ? 'No' : 'Unknown: treated as No'}
+        <Fact name="Isolated" evidence={view.board?.mains === false ? '' : isolation.reasons[0]}>
+          {view.board?.mains === false
+            ? 'Low voltage only'
+            : isolation.verdict === 'isolated'
+              ? 'Yes'
+              : isolation.verdict === 'non-isolated'
+                ? 'No'
+                : 'Unknown: treated as No'}
         </Fact>
-        <Fact name="Rating" evidence={view.board?.ratedAmps && !view.records.arrive.data.ratedAmps ? 'known for this board' : ''}>
-          {view.records.arrive.data.ratedAmps ?? view.board?.ratedAmps ? `${view.records.arrive.data.ratedAmps ?? view.board?.ratedAmps} A` : nothing}
+        <Fact
+          name="Rating"
+          evidence={view.board?.ratedAmps && !view.records.arrive.data.ratedAmps ? 'known for this board' : ''}
+        >
+          {(view.records.arrive.data.ratedAmps ?? view.board?.ratedAmps)
+            ? `${view.records.arrive.data.ratedAmps ?? view.board?.ratedAmps} A`
+            : nothing}
         </Fact>
         <Fact name="Backup" evidence={backup.first ? shortMoment(backup.first.createdAt) : ''}>
-          {{ verified: 'Verified, two equal reads', single: 'Read once', skipped: 'Skipped, with a reason', differ: 'Two reads differ', none: nothing }[backup.state]}
+          {
+            {
+              verified: 'Verified, two equal reads',
+              single: 'Read once',
+              skipped: 'Skipped, with a reason',
+              differ: 'Two reads differ',
+              none: nothing,
+            }[backup.state]
+          }
         </Fact>
-        <Fact name="Firmware" evidence={view.attempts[0] ? `last attempt: ${view.attempts[0].outcome.replace('-', ' ')}` : ''}>
+        <Fact
+          name="Firmware"
+          evidence={view.attempts[0] ? `last attempt: ${view.attempts[0].outcome.replace('-', ' ')}` : ''}
+        >
           {firmwareOf(view) || nothing}
         </Fact>
         <Fact name="Pins">{used.length > 0 ? `${used.length} in use` : nothing}</Fact>
@@ -60,13 +107,20 @@ export function KnownFacts({ view, log }: { view: UnitView; log: LogEntry[] }) {
       {view.board && (
         <>
           <h2 className="mt-4 text-[1.1rem]">Same board</h2>
-          <p className="mt-1">{others.length > 0 ? `${others.length === 1 ? 'Unit' : 'Units'} ${others.map(twoDigits).join(', ')} ${others.length === 1 ? 'is a' : 'are'} ${view.board.name} too. What ${others.length === 1 ? 'it' : 'they'} taught is filled in here.` : `The first ${view.board.name}. What is learned on it is kept for the next.`}</p>
+          <p className="mt-1">
+            {others.length > 0
+              ? `${others.length === 1 ? 'Unit' : 'Units'} ${others.map(twoDigits).join(', ')} ${others.length === 1 ? 'is a' : 'are'} ${view.board.name} too. What ${others.length === 1 ? 'it' : 'they'} taught is filled in here.`
+              : `The first ${view.board.name}. What is learned on it is kept for the next.`}
+          </p>
         </>
       )}
       <h2 className="mt-4 text-[1.1rem]">Lately</h2>
       <ol className="mt-1">
         {log.map((l) => (
-          <li key={l.id} className={`grid grid-cols-[3.2rem_1fr] py-1 text-[0.93rem] ${l.undone ? 'line-through opacity-70' : ''}`}>
+          <li
+            key={l.id}
+            className={`grid grid-cols-[3.2rem_1fr] py-1 text-[0.93rem] ${l.undone ? 'line-through opacity-70' : ''}`}
+          >
             <time className="text-ink-3" dateTime={l.at} title={shortMoment(l.at)} suppressHydrationWarning>
               {clockOf(l.at)}
             </time>

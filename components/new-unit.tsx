@@ -3,7 +3,15 @@ import { CommandForm } from './command-form'
 import { NumberField, SelectField, TextField } from './fields'
 import { twoDigits } from './paint'
 
-export function NewUnit({ free, boards, places }: { free: number; boards: { id: string; name: string; unitNumbers: number[] }[]; places: string[] }) {
+export function NewUnit({
+  free,
+  boards,
+  places,
+}: {
+  free: number
+  boards: { id: string; name: string; unitNumbers: number[] }[]
+  places: string[]
+}) {
   return (
     <CommandForm
       command="create-unit"
@@ -15,12 +23,41 @@ export function NewUnit({ free, boards, places }: { free: number; boards: { id: 
       {(v, set) => (
         <>
           <div className="grid gap-3 sm:grid-cols-[8rem_1fr]">
-            <NumberField label="Number on its case" value={v.number} min={1} max={9999} whole onChange={(number) => set({ number })} hint={`${twoDigits(free)} is the next free one.`} />
-            <TextField label="What you call it for now" value={v.name} maxLength={120} onChange={(name) => set({ name })} />
+            <NumberField
+              label="Number on its case"
+              value={v.number}
+              min={1}
+              max={9999}
+              whole
+              onChange={(number) => set({ number })}
+              hint={`${twoDigits(free)} is the next free one.`}
+            />
+            <TextField
+              label="What you call it for now"
+              value={v.name}
+              maxLength={120}
+              onChange={(name) => set({ name })}
+            />
           </div>
           <div className="grid gap-3 sm:grid-cols-2">
-            <SelectField label="Board" value={v.boardId} none="Nobody knows yet" options={boards.map((b) => ({ value: b.id, label: `${b.name}${b.unitNumbers.length ? ` (${b.unitNumbers.map(twoDigits).join(', ')})` : ''}` }))} onChange={(boardId) => set({ boardId })} hint="Of a known board, everything known is filled in." />
-            <TextField label="Where it will live" value={v.place} maxLength={120} onChange={(place) => set({ place })} hint={places.length ? `So far: ${places.slice(0, 5).join(', ')}` : ''} />
+            <SelectField
+              label="Board"
+              value={v.boardId}
+              none="Nobody knows yet"
+              options={boards.map((b) => ({
+                value: b.id,
+                label: `${b.name}${b.unitNumbers.length ? ` (${b.unitNumbers.map(twoDigits).join(', ')})` : ''}`,
+              }))}
+              onChange={(boardId) => set({ boardId })}
+              hint="Of a known board, everything known is filled in."
+            />
+            <TextField
+              label="Where it will live"
+              value={v.place}
+              maxLength={120}
+              onChange={(place) => set({ place })}
+              hint={places.length ? `So far: ${places.slice(0, 5).join(', ')}` : ''}
+            />
           </div>
         </>
       )}

@@ -5,7 +5,13 @@ import type { ReactNode } from 'react'
 
 /** The small marks that recur everywhere: painted bands, case numbers, verdict tags, findings, facts. */
 
-export const coatPaint: Record<CoatId, string> = { strip: 'var(--plum)', prime: 'var(--prussian)', coat: 'var(--verdigris)', cure: 'var(--olive)', hang: 'var(--pine)' }
+export const coatPaint: Record<CoatId, string> = {
+  strip: 'var(--plum)',
+  prime: 'var(--prussian)',
+  coat: 'var(--verdigris)',
+  cure: 'var(--olive)',
+  hang: 'var(--pine)',
+}
 
 const upper = 'M0 2 C 14 0.6 28 2.6 44 1.4 S 74 0.8 100 2.2'
 const bandShape = `${upper} L100 12.4 C 82 13.6 64 11.8 46 13 S 16 11.6 0 12.8 Z`
@@ -63,11 +69,21 @@ export function CaseNumber({ n, size = 'big' }: { n: number; size?: 'big' | 'sma
   )
 }
 
-const tagLook: Record<Severity, string> = { ok: 'bg-ok-soft text-verdigris', watch: 'bg-ochre-soft text-ochre', error: 'bg-oxide-soft text-oxide' }
+const tagLook: Record<Severity, string> = {
+  ok: 'bg-ok-soft text-verdigris',
+  watch: 'bg-ochre-soft text-ochre',
+  error: 'bg-oxide-soft text-oxide',
+}
 const tagWord: Record<Severity, string> = { ok: 'ok', watch: 'watch', error: 'stop' }
 
 export function Tag({ severity, children }: { severity: Severity; children?: ReactNode }) {
-  return <span className={`pin inline-block shrink-0 rounded-[5px] px-1.5 py-0.5 font-semibold ${tagLook[severity]}`}>{children ?? tagWord[severity]}</span>
+  return (
+    <span
+      className={`pin inline-block shrink-0 self-start rounded-[5px] px-1.5 py-0.5 font-semibold ${tagLook[severity]}`}
+    >
+      {children ?? tagWord[severity]}
+    </span>
+  )
 }
 
 export function FindingRow({ finding, children }: { finding: Finding; children?: ReactNode }) {
@@ -84,7 +100,15 @@ export function FindingRow({ finding, children }: { finding: Finding; children?:
   )
 }
 
-export function Findings({ findings, empty, label = 'Checks' }: { findings: readonly Finding[]; empty?: string; label?: string }) {
+export function Findings({
+  findings,
+  empty,
+  label = 'Checks',
+}: {
+  findings: readonly Finding[]
+  empty?: string
+  label?: string
+}) {
   if (findings.length === 0)
     return empty ? (
       <p className="flex gap-2.5">
@@ -115,7 +139,11 @@ export function Fact({ name, children, evidence }: { name: string; children: Rea
 }
 
 export function Key({ children }: { children: ReactNode }) {
-  return <kbd className="pin ml-2 rounded-[5px] border border-current/40 px-1.5 py-px text-[0.75rem] opacity-90 max-md:hidden">{children}</kbd>
+  return (
+    <kbd className="pin ml-2 rounded-[5px] border border-current/40 px-1.5 py-px text-[0.75rem] opacity-90 max-md:hidden">
+      {children}
+    </kbd>
+  )
 }
 
 const buttonLook = {
@@ -137,7 +165,12 @@ export function Empty({ title, children }: { title: string; children: ReactNode 
 }
 
 export function Notice({ severity, title, children }: { severity: Severity; title: string; children?: ReactNode }) {
-  const look = severity === 'error' ? 'bg-oxide-soft border-oxide' : severity === 'watch' ? 'bg-ochre-soft border-ochre-line' : 'bg-ok-soft border-verdigris'
+  const look =
+    severity === 'error'
+      ? 'bg-oxide-soft border-oxide'
+      : severity === 'watch'
+        ? 'bg-ochre-soft border-ochre-line'
+        : 'bg-ok-soft border-verdigris'
   return (
     <div role={severity === 'error' ? 'alert' : 'status'} className={`rounded-[10px] border px-4 py-3 ${look}`}>
       <p className="font-semibold">{title}</p>
@@ -151,7 +184,20 @@ export const amount = (n: number, digits = 0): string =>
   n.toLocaleString('en', { minimumFractionDigits: digits, maximumFractionDigits: digits }).replaceAll(',', '\u2009')
 
 const dayNames = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday']
-const monthNames = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December']
+const monthNames = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+]
 const clock = (d: Date) => `${String(d.getHours()).padStart(2, '0')}:${String(d.getMinutes()).padStart(2, '0')}`
 export const longDay = (iso: string): string => {
   const d = new Date(iso)
@@ -164,5 +210,7 @@ export const shortMoment = (iso: string): string => {
 /** The clock of a moment of today, the day of an earlier one. */
 export const clockOf = (iso: string): string => {
   const d = new Date(iso)
-  return d.toDateString() === new Date().toDateString() ? clock(d) : `${d.getDate()} ${(monthNames[d.getMonth()] as string).slice(0, 3)}`
+  return d.toDateString() === new Date().toDateString()
+    ? clock(d)
+    : `${d.getDate()} ${(monthNames[d.getMonth()] as string).slice(0, 3)}`
 }

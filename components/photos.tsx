@@ -6,7 +6,14 @@ import { SelectField } from './fields'
 import { buttonClass, Notice } from './paint'
 import { type Refusal, upload } from './send'
 
-const tags = ['outside_rating_label', 'terminals_with_legend', 'seam_before', 'board_top', 'board_bottom', 'wire_positions'] as const
+const tags = [
+  'outside_rating_label',
+  'terminals_with_legend',
+  'seam_before',
+  'board_top',
+  'board_bottom',
+  'wire_positions',
+] as const
 type PhotoTag = (typeof tags)[number]
 const words = (tag: string) => tag.replaceAll('_', ' ')
 
@@ -23,8 +30,22 @@ export function Photos({ view }: { view: UnitView }) {
     setError(null)
     for (const file of files ?? []) {
       setBusy(`Keeping ${file.name}…`)
-      const result = await upload({ kind: 'photo', name: file.name, unitId: view.id, tag: tag ?? missing }, file, () => {}).done
-      if (result.state !== 'ok') setError(result.state === 'refused' ? result.error : { code: 'away', message: 'The server does not answer.', kept: 'Nothing was stored.', next: 'Choose the photo again.' })
+      const result = await upload(
+        { kind: 'photo', name: file.name, unitId: view.id, tag: tag ?? missing },
+        file,
+        () => {},
+      ).done
+      if (result.state !== 'ok')
+        setError(
+          result.state === 'refused'
+            ? result.error
+            : {
+                code: 'away',
+                message: 'The server does not answer.',
+                kept: 'Nothing was stored.',
+                next: 'Choose the photo again.',
+              },
+        )
     }
     setBusy('')
     router.refresh()
@@ -32,10 +53,26 @@ export function Photos({ view }: { view: UnitView }) {
   return (
     <div className="grid gap-3">
       <div className="flex flex-wrap items-end gap-3">
-        <SelectField label="What it shows" value={tag ?? missing} options={tags.map((t) => ({ value: t, label: words(t) }))} onChange={setTag} className="min-w-[14rem]" />
-        <label htmlFor={inputId} className={`${buttonClass('plain')} cursor-pointer focus-within:outline-3 focus-within:outline-ochre-line`}>
+        <SelectField
+          label="What it shows"
+          value={tag ?? missing}
+          options={tags.map((t) => ({ value: t, label: words(t) }))}
+          onChange={setTag}
+          className="min-w-[14rem]"
+        />
+        <label
+          htmlFor={inputId}
+          className={`${buttonClass('plain')} cursor-pointer focus-within:outline-3 focus-within:outline-ochre-line`}
+        >
           Add photos
-          <input id={inputId} type="file" accept="image/jpeg,image/png,image/webp" multiple className="sr-only" onChange={(e) => void add(e.target.files)} />
+          <input
+            id={inputId}
+            type="file"
+            accept="image/jpeg,image/png,image/webp"
+            multiple
+            className="sr-only"
+            onChange={(e) => void add(e.target.files)}
+          />
         </label>
         <span aria-live="polite" className="text-ink-2">
           {busy}
@@ -51,7 +88,11 @@ export function Photos({ view }: { view: UnitView }) {
           <li key={p.id}>
             <a href={`/api/files/${p.id}?view`} target="_blank" rel="noreferrer" className="block">
               {/* biome-ignore lint/performance/noImgElement: served from our own store, shown as it is */}
-              <img src={`/api/files/${p.id}?view`} alt={p.tag ? words(p.tag) : p.name} className="h-28 w-40 rounded-[8px] border border-rule bg-sheet-2 object-cover" />
+              <img
+                src={`/api/files/${p.id}?view`}
+                alt={p.tag ? words(p.tag) : p.name}
+                className="h-28 w-40 rounded-[8px] border border-rule bg-sheet-2 object-cover"
+              />
             </a>
             <p className="max-w-40 text-[0.87rem] text-ink-2">{p.tag ? words(p.tag) : p.name}</p>
           </li>

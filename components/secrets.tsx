@@ -27,7 +27,11 @@ export function Secrets({ view, choices, act }: Pick<SurfaceProps<'hub'>, 'view'
               Show {s.name}
             </button>
           ) : (
-            <button type="button" className={buttonClass('quiet')} onClick={() => setShown(Object.fromEntries(Object.entries(shown).filter(([k]) => k !== s.id)))}>
+            <button
+              type="button"
+              className={buttonClass('quiet')}
+              onClick={() => setShown(Object.fromEntries(Object.entries(shown).filter(([k]) => k !== s.id)))}
+            >
               Hide
             </button>
           )}
@@ -41,12 +45,31 @@ export function Secrets({ view, choices, act }: Pick<SurfaceProps<'hub'>, 'view'
           if (await act('keep-secret', { unitId: view.id, ...form })) setForm({ name: '', keptIn: '', value: '' })
         }}
       >
-        <TextField label="Secret" placeholder="MQTT password" value={form.name} maxLength={120} onChange={(name) => setForm({ ...form, name })} />
+        <TextField
+          label="Secret"
+          placeholder="MQTT password"
+          value={form.name}
+          maxLength={120}
+          onChange={(name) => setForm({ ...form, name })}
+        />
         <label className="grid gap-1">
           <span className="text-[0.9rem] font-semibold text-ink-2">Value</span>
-          <input className="field" type="password" autoComplete="off" value={form.value} maxLength={4000} onChange={(e) => setForm({ ...form, value: e.target.value })} />
+          <input
+            className="field"
+            type="password"
+            autoComplete="off"
+            value={form.value}
+            maxLength={4000}
+            onChange={(e) => setForm({ ...form, value: e.target.value })}
+          />
         </label>
-        <TextField label="Where it was put" placeholder="unit, hub" value={form.keptIn} maxLength={120} onChange={(keptIn) => setForm({ ...form, keptIn })} />
+        <TextField
+          label="Where it was put"
+          placeholder="unit, hub"
+          value={form.keptIn}
+          maxLength={120}
+          onChange={(keptIn) => setForm({ ...form, keptIn })}
+        />
         <button type="submit" className={buttonClass()} disabled={!form.name.trim() || !form.value}>
           Keep
         </button>

@@ -1,7 +1,7 @@
 'use client'
-import { Dialog } from 'radix-ui'
 import Link from 'next/link'
 import { usePathname, useRouter } from 'next/navigation'
+import { Dialog } from 'radix-ui'
 import { useEffect, useRef, useState } from 'react'
 
 const rooms = [
@@ -31,8 +31,11 @@ interface Hit {
   about: string
 }
 
-const typing = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
-const pressable = (target: EventTarget | null) => target instanceof HTMLElement && ['BUTTON', 'A', 'SUMMARY'].includes(target.tagName)
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+const pressable = (target: EventTarget | null) =>
+  target instanceof HTMLElement && ['BUTTON', 'A', 'SUMMARY'].includes(target.tagName)
 
 function switchTheme() {
   const evening = document.documentElement.dataset.theme !== 'evening'
@@ -78,7 +81,10 @@ export function TopBar() {
           </svg>
           Fresh Coat
         </Link>
-        <nav aria-label="Rooms" className="order-last flex w-full gap-0.5 overflow-x-auto md:order-none md:w-auto md:flex-1">
+        <nav
+          aria-label="Rooms"
+          className="order-last flex w-full gap-0.5 overflow-x-auto md:order-none md:w-auto md:flex-1"
+        >
           {rooms.map(([href, name]) => (
             <Link
               key={href}
@@ -91,14 +97,28 @@ export function TopBar() {
           ))}
         </nav>
         <div className="ml-auto flex items-center gap-2">
-          <button type="button" onClick={() => setFinding(true)} className="flex min-h-[2.2rem] items-center gap-6 rounded-[8px] border border-white/25 bg-black/20 px-3 text-[#d5e2dd] lg:w-[230px]">
+          <button
+            type="button"
+            onClick={() => setFinding(true)}
+            className="flex min-h-[2.2rem] items-center gap-6 rounded-[8px] border border-white/25 bg-black/20 px-3 text-[#d5e2dd] lg:w-[230px]"
+          >
             <span className="max-lg:sr-only">Find a unit, pad, file…</span>
             <kbd className="pin ml-auto rounded-[4px] bg-[#fcfdfc] px-1.5 text-[#12231f]">/</kbd>
           </button>
-          <button type="button" onClick={switchTheme} className="min-h-[2.2rem] rounded-[8px] border border-white/25 px-2.5 text-[#d5e2dd] max-lg:sr-only" title="Evening theme, and back (e)">
+          <button
+            type="button"
+            onClick={switchTheme}
+            className="min-h-[2.2rem] rounded-[8px] border border-white/25 px-2.5 text-[#d5e2dd] max-lg:sr-only"
+            title="Evening theme, and back (e)"
+          >
             Evening
           </button>
-          <button type="button" onClick={() => setShowKeys(true)} className="pin min-h-[2.2rem] rounded-[8px] border border-white/25 px-2.5 text-[#d5e2dd] max-md:sr-only" aria-label="All keys">
+          <button
+            type="button"
+            onClick={() => setShowKeys(true)}
+            className="pin min-h-[2.2rem] rounded-[8px] border border-white/25 px-2.5 text-[#d5e2dd] max-md:sr-only"
+            aria-label="All keys"
+          >
             ?
           </button>
         </div>
@@ -107,7 +127,10 @@ export function TopBar() {
       <Dialog.Root open={showKeys} onOpenChange={setShowKeys}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
-          <Dialog.Content aria-describedby={undefined} className="sheet fixed top-[10vh] left-1/2 z-50 w-[min(30rem,94vw)] -translate-x-1/2 p-5">
+          <Dialog.Content
+            aria-describedby={undefined}
+            className="sheet fixed top-[10vh] left-1/2 z-50 w-[min(30rem,94vw)] -translate-x-1/2 p-5"
+          >
             <Dialog.Title className="mb-3 text-[1.25rem]">Keys</Dialog.Title>
             <dl>
               {keys.map(([key, what]) => (
@@ -160,7 +183,10 @@ function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
-        <Dialog.Content aria-describedby={undefined} className="sheet fixed top-[8vh] left-1/2 z-50 w-[min(38rem,94vw)] -translate-x-1/2 p-4">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="sheet fixed top-[8vh] left-1/2 z-50 w-[min(38rem,94vw)] -translate-x-1/2 p-4"
+        >
           <Dialog.Title className="sr-only">Find</Dialog.Title>
           <input
             className="field text-[1.1rem]"
@@ -175,12 +201,22 @@ function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
             }}
           />
           <p className="mt-2 text-[0.9rem] text-ink-2" aria-live="polite">
-            {hits === null ? 'The server does not answer; it is asked again with the next letter.' : text.trim() === '' ? 'Type a case number to go there.' : hits.length === 0 ? 'Nothing is called like that.' : `${hits.length} found`}
+            {hits === null
+              ? 'The server does not answer; it is asked again with the next letter.'
+              : text.trim() === ''
+                ? 'Type a case number to go there.'
+                : hits.length === 0
+                  ? 'Nothing is called like that.'
+                  : `${hits.length} found`}
           </p>
           <ul className="mt-1 max-h-[55vh] overflow-y-auto">
             {(hits ?? []).map((hit, i) => (
               <li key={`${hit.href}-${hit.title}`}>
-                <button type="button" onClick={() => go(hit)} className={`w-full rounded-[8px] px-3 py-2 text-left ${i === at ? 'bg-ok-soft' : ''}`}>
+                <button
+                  type="button"
+                  onClick={() => go(hit)}
+                  className={`w-full rounded-[8px] px-3 py-2 text-left ${i === at ? 'bg-ok-soft' : ''}`}
+                >
                   <span className="font-semibold">{hit.title}</span> <span className="text-ink-2">{hit.about}</span>
                 </button>
               </li>

@@ -1,13 +1,13 @@
 'use client'
 import { assess } from '@fresh-coat/core/journey/assess'
-import { coats, stepIds, stepOf, steps, type StepId } from '@fresh-coat/core/journey/steps'
+import { coats, type StepId, stepIds, stepOf, steps } from '@fresh-coat/core/journey/steps'
 import type { UnitView } from '@fresh-coat/core/journey/view'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { type ComponentType, useMemo, useState } from 'react'
 import { Gates } from './gates'
-import { buttonClass, CaseNumber, coatPaint, CoatBands, Key, Notice, Tag, twoDigits } from './paint'
 import { KnownFacts, type LogEntry } from './known-facts'
+import { buttonClass, CaseNumber, CoatBands, coatPaint, Key, Notice, Tag, twoDigits } from './paint'
 import { type Refusal, send } from './send'
 import type { Choices, SurfaceProps } from './steps/context'
 import { surfaces } from './steps/surfaces'
@@ -24,7 +24,15 @@ export interface UnitWorkspaceProps {
 
 const stateSign: Record<string, string> = { done: '✓', decided: '✓', skipped: '–', stale: '!', 'in hand': '', todo: '' }
 
-function StepList({ view, step, states }: { view: UnitView; step: StepId; states: Map<StepId, { state: string; because: string }> }) {
+function StepList({
+  view,
+  step,
+  states,
+}: {
+  view: UnitView
+  step: StepId
+  states: Map<StepId, { state: string; because: string }>
+}) {
   return (
     <nav aria-label="Steps" className="no-print">
       {coats.map((coat) => (
@@ -106,14 +114,27 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
   const finish = async () => {
     if (!(await act('finish-step', { unitId: view.id, step }))) return
     const nextIndex = stepIds.indexOf(step) + 1
-    const following = stepIds.slice(nextIndex).find((id) => states.get(id)?.state !== 'skipped' && states.get(id)?.state !== 'done' && states.get(id)?.state !== 'decided')
+    const following = stepIds
+      .slice(nextIndex)
+      .find(
+        (id) =>
+          states.get(id)?.state !== 'skipped' &&
+          states.get(id)?.state !== 'done' &&
+          states.get(id)?.state !== 'decided',
+      )
     if (following) router.push(`/units/${view.number}/${following}`)
   }
 
   const Surface = surfaces[step] as unknown as ComponentType<SurfaceProps<StepId>>
   const settled = here.state === 'done' || here.state === 'decided'
   const firstOpen = here.conditions.find((c) => !c.met)
-  const saveWords = { saved: 'Saved', typing: 'Saving…', away: 'The server does not answer. It is kept here and tried again.', conflict: 'Two versions: choose one', refused: 'Not saved yet' }[record.state]
+  const saveWords = {
+    saved: 'Saved',
+    typing: 'Saving…',
+    away: 'The server does not answer. It is kept here and tried again.',
+    conflict: 'Two versions: choose one',
+    refused: 'Not saved yet',
+  }[record.state]
 
   return (
     <div className="flex min-h-[calc(100dvh-52px)] flex-col">
@@ -124,7 +145,9 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
             <h1 className="truncate text-[1.6rem] leading-tight" dir="auto">
               {view.name}
             </h1>
-            <p className="text-ink-2">{[view.board?.name ?? 'Board not named yet', view.place].filter(Boolean).join(' · ')}</p>
+            <p className="text-ink-2">
+              {[view.board?.name ?? 'Board not named yet', view.place].filter(Boolean).join(' · ')}
+            </p>
           </div>
         </div>
         <CoatBands coats={assessment.coats} narrow />
@@ -144,7 +167,14 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
         </details>
 
         <main className="grid min-w-0 content-start gap-4 border-rule bg-sheet px-4 py-4 sm:px-6 lg:border-l">
-          {record.state === 'conflict' && record.other && <Conflict mine={record.data as object} theirs={record.other as object} keepMine={record.keepMine} takeOther={record.takeOther} />}
+          {record.state === 'conflict' && record.other && (
+            <Conflict
+              mine={record.data as object}
+              theirs={record.other as object}
+              keepMine={record.keepMine}
+              takeOther={record.takeOther}
+            />
+          )}
           {(record.state === 'away' || away) && (
             <Notice severity="watch" title="The server does not answer.">
               What you typed is kept in this browser and sent as soon as it is back.
@@ -175,8 +205,23 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
               You may still write things down here.
             </Notice>
           )}
-          {here.waitsFor.length > 0 && !settled && here.state !== 'skipped' && <p className="text-ink-2">Usually after {here.waitsFor.map((id) => stepOf(id).title).join(' and ')}.</p>}
-          <Surface view={view} assessment={assessment} record={record as never} choices={choices} act={act} gates={<Gates view={view} step={step} confirm={(gate, measured) => void act('confirm-gate', { unitId: view.id, gate, measured })} />} />
+          {here.waitsFor.length > 0 && !settled && here.state !== 'skipped' && (
+            <p className="text-ink-2">Usually after {here.waitsFor.map((id) => stepOf(id).title).join(' and ')}.</p>
+          )}
+          <Surface
+            view={view}
+            assessment={assessment}
+            record={record as never}
+            choices={choices}
+            act={act}
+            gates={
+              <Gates
+                view={view}
+                step={step}
+                confirm={(gate, measured) => void act('confirm-gate', { unitId: view.id, gate, measured })}
+              />
+            }
+          />
           <section aria-labelledby="done-when" className="border-t border-rule-2 pt-3">
             <h2 id="done-when" className="mb-1.5 text-[1rem]">
               Done when
@@ -194,26 +239,56 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
           </section>
         </main>
 
-        <aside className="border-t border-rule bg-sheet-2 px-5 py-4 lg:col-span-2 xl:col-span-1 xl:border-t-0 xl:border-l" aria-label="What is known">
+        <aside
+          className="border-t border-rule bg-sheet-2 px-5 py-4 lg:col-span-2 xl:col-span-1 xl:border-t-0 xl:border-l"
+          aria-label="What is known"
+        >
           <KnownFacts view={view} log={log} />
         </aside>
       </div>
 
       <footer className="no-print sticky bottom-0 z-20 flex flex-wrap items-center gap-3 border-t border-rule bg-sheet-2 px-5 py-2.5 lg:pl-[220px]">
         <p className="min-w-[10rem] flex-1" aria-live="polite">
-          {settled ? `${stepOf(step).title} is done.` : firstOpen ? firstOpen.next : 'Everything for this step is there.'}
+          {settled
+            ? `${stepOf(step).title} is done.`
+            : firstOpen
+              ? firstOpen.next
+              : 'Everything for this step is there.'}
           <span className="ml-3 text-[0.87rem] text-ink-3" data-save-state={record.state}>
             {saveWords}
           </span>
         </p>
-        {before !== null && <Link href={`/units/${before}`} data-key="[" className="sr-only focus:not-sr-only">{`Unit ${twoDigits(before)}`}</Link>}
-        {after !== null && <Link href={`/units/${after}`} data-key="]" className="sr-only focus:not-sr-only">{`Unit ${twoDigits(after)}`}</Link>}
-        <button type="button" data-key="u" className={buttonClass('quiet')} disabled={busy} onClick={() => void act('undo', { unitId: view.id })}>
+        {before !== null && (
+          <Link
+            href={`/units/${before}`}
+            data-key="["
+            className="sr-only focus:not-sr-only"
+          >{`Unit ${twoDigits(before)}`}</Link>
+        )}
+        {after !== null && (
+          <Link
+            href={`/units/${after}`}
+            data-key="]"
+            className="sr-only focus:not-sr-only"
+          >{`Unit ${twoDigits(after)}`}</Link>
+        )}
+        <button
+          type="button"
+          data-key="u"
+          className={buttonClass('quiet')}
+          disabled={busy}
+          onClick={() => void act('undo', { unitId: view.id })}
+        >
           Undo
           <Key>u</Key>
         </button>
         {settled || here.state === 'stale' ? (
-          <button type="button" className={buttonClass('plain')} disabled={busy} onClick={() => void act('reopen-step', { unitId: view.id, step })}>
+          <button
+            type="button"
+            className={buttonClass('plain')}
+            disabled={busy}
+            onClick={() => void act('reopen-step', { unitId: view.id, step })}
+          >
             Reopen
           </button>
         ) : null}
@@ -224,7 +299,13 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
           </Link>
         ) : (
           step !== 'watch' && (
-            <button type="button" data-key=" " className={buttonClass('main')} disabled={busy || !here.ready} onClick={() => void finish()}>
+            <button
+              type="button"
+              data-key=" "
+              className={buttonClass('main')}
+              disabled={busy || !here.ready}
+              onClick={() => void finish()}
+            >
               {stepOf(step).title}: done
               <Key>Space</Key>
             </button>
@@ -236,9 +317,21 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
 }
 
 /** Both versions of a record on screen, field by field, until a person chooses. */
-function Conflict({ mine, theirs, keepMine, takeOther }: { mine: object; theirs: object; keepMine: () => void; takeOther: () => void }) {
+function Conflict({
+  mine,
+  theirs,
+  keepMine,
+  takeOther,
+}: {
+  mine: object
+  theirs: object
+  keepMine: () => void
+  takeOther: () => void
+}) {
   const show = (x: unknown) => (typeof x === 'string' ? x : JSON.stringify(x))
-  const fields = Object.keys(mine).filter((k) => JSON.stringify(mine[k as never]) !== JSON.stringify(theirs[k as never]))
+  const fields = Object.keys(mine).filter(
+    (k) => JSON.stringify(mine[k as never]) !== JSON.stringify(theirs[k as never]),
+  )
   return (
     <section role="alert" className="rounded-[10px] border border-ochre-line bg-ochre-soft p-4">
       <h2 className="text-[1.05rem]">Two versions of this step</h2>

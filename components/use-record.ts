@@ -62,7 +62,15 @@ export function useRecord<S extends StepId>(unitId: string, step: S, stored: Ste
   const [error, setError] = useState<Refusal | null>(null)
   const [other, setOther] = useState<{ data: StepData[S]; version: number } | null>(null)
   const [restored, setRestored] = useState(false)
-  const live = useRef({ data: stored.data, version: stored.version, dirty: false, saving: null as Promise<boolean> | null, timer: 0, wait: 1000, blocked: false })
+  const live = useRef({
+    data: stored.data,
+    version: stored.version,
+    dirty: false,
+    saving: null as Promise<boolean> | null,
+    timer: 0,
+    wait: 1000,
+    blocked: false,
+  })
 
   const save = useCallback(async (): Promise<boolean> => {
     const l = live.current
@@ -126,6 +134,7 @@ export function useRecord<S extends StepId>(unitId: string, step: S, stored: Ste
   )
 
   // What was typed before a reload comes back; if the server has a newer version by now, both are shown.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once per record, when the page opens
   useEffect(() => {
     const draft = readDraft(key)
     if (!draft) return
@@ -140,8 +149,6 @@ export function useRecord<S extends StepId>(unitId: string, step: S, stored: Ste
     setData(mine)
     setOther({ data: stored.data, version: stored.version })
     setState('conflict')
-    // Only when the page opens.
-    // biome-ignore lint/correctness/useExhaustiveDependencies: runs once per record
   }, [key])
 
   // A newer version from the server is taken over when nothing is being typed here.

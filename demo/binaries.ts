@@ -1,6 +1,14 @@
 import { crc16 } from '@fresh-coat/core/bytes/checksums'
 import { bytesOfLatin1 } from '@fresh-coat/core/bytes/text'
-import { buildChip, buildDescriptor, buildExtended, buildLx106, buildPartitions, buildSlotSelect, noise } from '@fresh-coat/core/image/build'
+import {
+  buildChip,
+  buildDescriptor,
+  buildExtended,
+  buildLx106,
+  buildPartitions,
+  buildSlotSelect,
+  noise,
+} from '@fresh-coat/core/image/build'
 import type { FlashMode } from '@fresh-coat/core/image/image'
 
 /** Files in the true formats, made from a seed: what the units of Lantern Yard came with, and what goes into them. */
@@ -10,7 +18,13 @@ const mib = 1048576
 function program(length: number, seed: number): Uint8Array {
   const bytes = noise(length, seed)
   for (let i = 0; i < length; i++) if ((i >> 9) % 3 !== 0) bytes[i] = (bytes[i] as number) & 0x3f
-  bytes.set(bytesOfLatin1('relay=%d state=%s uptime %u s\r\nlink up, lease %s\r\n'.repeat(60)).subarray(0, Math.min(length, 3000)), Math.max(0, length - 4096))
+  bytes.set(
+    bytesOfLatin1('relay=%d state=%s uptime %u s\r\nlink up, lease %s\r\n'.repeat(60)).subarray(
+      0,
+      Math.min(length, 3000),
+    ),
+    Math.max(0, length - 4096),
+  )
   return bytes
 }
 
@@ -31,7 +45,14 @@ export function lx106Stock(unit: number): Uint8Array {
   const settings = bytesOfLatin1(`{"ssid":"LanternYard","pass":"limelight-${unit}","dev":"unit-${unit}"}`)
   return buildChip(mib, [
     [0, lx106Image('DOUT', 77)],
-    [0x70000, bytesOfLatin1('<html><head><title>Setup</title></head><body>Welcome to your plug. Choose your network.</body></html>\n'.repeat(160))],
+    [
+      0x70000,
+      bytesOfLatin1(
+        '<html><head><title>Setup</title></head><body>Welcome to your plug. Choose your network.</body></html>\n'.repeat(
+          160,
+        ),
+      ),
+    ],
     [0xfb000, settings],
     [0xfd000, noise(512, unit)],
     [0xfe000, new Uint8Array(128).fill(5)],
@@ -54,16 +75,33 @@ const lx6App = (version: string, seed: number) =>
     entry: 0x400d0020,
     chipId: 0,
     segments: [
-      { address: 0x3f400020, data: Uint8Array.from([...buildDescriptor({ version, project: 'lattice', time: '18:30:00', date: 'Jan  6 2026', framework: '5.2' }), ...program(60_000, seed)]) },
+      {
+        address: 0x3f400020,
+        data: Uint8Array.from([
+          ...buildDescriptor({ version, project: 'lattice', time: '18:30:00', date: 'Jan  6 2026', framework: '5.2' }),
+          ...program(60_000, seed),
+        ]),
+      },
       { address: 0x400d0020, data: program(420_000, seed + 1) },
     ],
   })
-const lx6Boot = buildExtended({ mode: 'DIO', sizeCode: 2, entry: 0x40080000, chipId: 0, segments: [{ address: 0x3fff0018, data: program(18_000, 5) }] })
+const lx6Boot = buildExtended({
+  mode: 'DIO',
+  sizeCode: 2,
+  entry: 0x40080000,
+  chipId: 0,
+  segments: [{ address: 0x3fff0018, data: program(18_000, 5) }],
+})
 
 /** Whole-chip file for an LX6 of 4 MiB: boot loader, table, program in slot A. */
 export const lx6Image = (version: string): Uint8Array => {
   const app = lx6App(version, 31)
-  return buildChip(0x10000 + app.length, [[0x1000, lx6Boot], [0x8000, table], [0xd000, buildSlotSelect(1)], [0x10000, app]])
+  return buildChip(0x10000 + app.length, [
+    [0x1000, lx6Boot],
+    [0x8000, table],
+    [0xd000, buildSlotSelect(1)],
+    [0x10000, app],
+  ])
 }
 
 export const lx6Stock = (unit: number): Uint8Array =>
@@ -100,4 +138,8 @@ export const arm968Stock = (unit: number): Uint8Array =>
   ])
 
 export const cm3Image = (): Uint8Array => Uint8Array.from([0x9f, 0xff, 0xff, 0xa0, ...program(260_000, 71)])
-export const cm3Stock = (unit: number): Uint8Array => buildChip(mib, [[0, cm3Image()], [0xf0000, noise(2048, unit)]])
+export const cm3Stock = (unit: number): Uint8Array =>
+  buildChip(mib, [
+    [0, cm3Image()],
+    [0xf0000, noise(2048, unit)],
+  ])

@@ -2,13 +2,13 @@ import { assess } from '@fresh-coat/core/journey/assess'
 import { gateHolds, gatesFor } from '@fresh-coat/core/journey/conditions'
 import { preflightOf } from '@fresh-coat/core/journey/facts'
 import type { StepData } from '@fresh-coat/core/journey/records'
-import { stepIds, type StepId } from '@fresh-coat/core/journey/steps'
+import { type StepId, stepIds } from '@fresh-coat/core/journey/steps'
 import { checkTemplate } from '@fresh-coat/core/pins/check'
 import type { PinTemplate, TemplatePin } from '@fresh-coat/core/pins/template'
 import { type CommandName, keepFile, runCommand } from '../server/commands'
 import type { Db } from '../server/db'
 import { loadShop } from '../server/views'
-import { arm968Image, arm968Stock, cm3Image, cm3Stock, lx106Image, lx106Stock, lx6Image, lx6Stock } from './binaries'
+import { arm968Image, arm968Stock, cm3Image, cm3Stock, lx6Image, lx6Stock, lx106Image, lx106Stock } from './binaries'
 import { boardPhoto } from './pictures'
 
 /**
@@ -27,17 +27,63 @@ interface Design {
   records: Patch
 }
 
-const seenTwice = (pins: TemplatePin[], unit: string): TemplatePin[] => pins.map((p) => ({ ...p, evidence: [{ unit, sitting: 's1', agrees: true }, { unit, sitting: 's2', agrees: true }] }))
-const template = (board: string, family: PinTemplate['family'], unit: string, pins: TemplatePin[]): PinTemplate => ({ format: 'fresh-coat/pin-template', version: 1, board, family, pins: seenTwice(pins, unit) })
-const lx106Evidence = [{ kind: 'crystal', value: '26' }, { kind: 'flash_chip', value: 'external8' }, { kind: 'boot_text', value: 'cause_74880' }, { kind: 'sync_reply', value: 'slip' }]
-const lx6Evidence = [{ kind: 'crystal', value: '40' }, { kind: 'edge_contacts', value: 'ge25' }, { kind: 'boot_text', value: 'rst_115200' }, { kind: 'header', value: 'e9_lx6' }]
-const armEvidence = [{ kind: 'crystal', value: '26' }, { kind: 'flash_chip', value: 'none' }, { kind: 'sync_reply', value: 'hci_link' }]
-const cm3Evidence = [{ kind: 'crystal', value: '40' }, { kind: 'boot_text', value: 'c_115200' }, { kind: 'sync_reply', value: 'c_stream' }]
-const dropper = { dropper: 'yes', noTransformer: 'yes', mainsSense: 'unknown', shuntOnMains: 'yes', below1M: 'yes', optocoupler: 'no', gap: 'no', above10M: 'no' } as const
-const plugTerminals = [{ place: 'brown, next to the fuse', legend: 'line' }, { place: 'blue', legend: 'neutral' }, { place: 'brown, out', legend: 'load' }] as const
+const seenTwice = (pins: TemplatePin[], unit: string): TemplatePin[] =>
+  pins.map((p) => ({
+    ...p,
+    evidence: [
+      { unit, sitting: 's1', agrees: true },
+      { unit, sitting: 's2', agrees: true },
+    ],
+  }))
+const template = (board: string, family: PinTemplate['family'], unit: string, pins: TemplatePin[]): PinTemplate => ({
+  format: 'fresh-coat/pin-template',
+  version: 1,
+  board,
+  family,
+  pins: seenTwice(pins, unit),
+})
+const lx106Evidence = [
+  { kind: 'crystal', value: '26' },
+  { kind: 'flash_chip', value: 'external8' },
+  { kind: 'boot_text', value: 'cause_74880' },
+  { kind: 'sync_reply', value: 'slip' },
+]
+const lx6Evidence = [
+  { kind: 'crystal', value: '40' },
+  { kind: 'edge_contacts', value: 'ge25' },
+  { kind: 'boot_text', value: 'rst_115200' },
+  { kind: 'header', value: 'e9_lx6' },
+]
+const armEvidence = [
+  { kind: 'crystal', value: '26' },
+  { kind: 'flash_chip', value: 'none' },
+  { kind: 'sync_reply', value: 'hci_link' },
+]
+const cm3Evidence = [
+  { kind: 'crystal', value: '40' },
+  { kind: 'boot_text', value: 'c_115200' },
+  { kind: 'sync_reply', value: 'c_stream' },
+]
+const dropper = {
+  dropper: 'yes',
+  noTransformer: 'yes',
+  mainsSense: 'unknown',
+  shuntOnMains: 'yes',
+  below1M: 'yes',
+  optocoupler: 'no',
+  gap: 'no',
+  above10M: 'no',
+} as const
+const plugTerminals = [
+  { place: 'brown, next to the fuse', legend: 'line' },
+  { place: 'blue', legend: 'neutral' },
+  { place: 'brown, out', legend: 'load' },
+] as const
 
-const lx106Boot = '\r\n ets Jan  8 2013,rst cause:1, boot mode:(3,6)\r\n\r\nload 0x40100000, len 31728, room 16\r\ntail 0\r\nchksum 0x4e\r\n\r\nPlainsong 9.4.1 on its way\r\n'
-const lx6Boot = 'ets Jun  8 2016 00:22:57\r\n\r\nrst:0x1 (POWERON_RESET),boot:0x13 (SPI_FAST_FLASH_BOOT)\r\nmode:DIO, clock div:2\r\nload:0x3fff0018,len:18000\r\nLattice 2.3.0 ready\r\n'
+const lx106Boot =
+  '\r\n ets Jan  8 2013,rst cause:1, boot mode:(3,6)\r\n\r\nload 0x40100000, len 31728, room 16\r\ntail 0\r\nchksum 0x4e\r\n\r\nPlainsong 9.4.1 on its way\r\n'
+const lx6Boot =
+  'ets Jun  8 2016 00:22:57\r\n\r\nrst:0x1 (POWERON_RESET),boot:0x13 (SPI_FAST_FLASH_BOOT)\r\nmode:DIO, clock div:2\r\nload:0x3fff0018,len:18000\r\nLattice 2.3.0 ready\r\n'
 
 const designs = {
   p1c: {
@@ -50,14 +96,23 @@ const designs = {
       arrive: { ratedAmps: 10, loadWatts: 1200 },
       open: {
         terminals: [...plugTerminals],
-        fasteners: [{ kind: 'screw', count: 2, place: 'corners of the face', hiddenUnder: 'none', restore: 'same' }, { kind: 'screw', count: 1, place: 'middle', hiddenUnder: 'sticker', restore: 'same' }, { kind: 'clip', count: 4, place: 'along the seam', hiddenUnder: 'none', restore: 'same' }],
+        fasteners: [
+          { kind: 'screw', count: 2, place: 'corners of the face', hiddenUnder: 'none', restore: 'same' },
+          { kind: 'screw', count: 1, place: 'middle', hiddenUnder: 'sticker', restore: 'same' },
+          { kind: 'clip', count: 4, place: 'along the seam', hiddenUnder: 'none', restore: 'same' },
+        ],
         parts: ['button cap', 'light pipe'],
         isolation: dropper,
         capacitorUf: 0.33,
         bleederOhms: 1_000_000,
       },
       identify: { evidence: lx106Evidence },
-      pads: { pads: ['3V3', 'RX', 'TX', 'GND'], pitchMm: 2.54, bootBy: 'button', note: 'Four unmarked holes by the edge, from 9 readings.' },
+      pads: {
+        pads: ['3V3', 'RX', 'TX', 'GND'],
+        pitchMm: 2.54,
+        bootBy: 'button',
+        note: 'Four unmarked holes by the edge, from 9 readings.',
+      },
       wire: { entry: 'button' },
       check: { eraseAll: true, dataLines: 2, firmware: 'Plainsong', firmwareVersion: '9.4.1', offset: 0 },
       start: { log: lx106Boot, strapFree: true },
@@ -82,7 +137,14 @@ const designs = {
     relays: 1,
     records: {
       arrive: { ratedAmps: 10, loadWatts: 60 },
-      open: { terminals: [...plugTerminals], fasteners: [{ kind: 'screw', count: 3, place: 'as rev C', hiddenUnder: 'none', restore: 'same' }], parts: ['button cap'], isolation: dropper, capacitorUf: 0.33, bleederOhms: 1_000_000 },
+      open: {
+        terminals: [...plugTerminals],
+        fasteners: [{ kind: 'screw', count: 3, place: 'as rev C', hiddenUnder: 'none', restore: 'same' }],
+        parts: ['button cap'],
+        isolation: dropper,
+        capacitorUf: 0.33,
+        bleederOhms: 1_000_000,
+      },
       identify: { evidence: armEvidence },
       pads: { pads: ['3V3', 'TX', 'RX', 'GND'], pitchMm: 2.54, bootBy: 'none' },
       wire: { entry: 'window' },
@@ -96,7 +158,20 @@ const designs = {
     relays: 2,
     records: {
       arrive: { ratedAmps: 6, loadWatts: 300 },
-      open: { terminals: [{ place: 'L', legend: 'line' }, { place: 'N', legend: 'neutral' }, { place: 'O1', legend: 'load' }, { place: 'O2', legend: 'load' }, { place: 'S1', legend: 'switch_input' }], fasteners: [{ kind: 'clip', count: 4, place: 'long sides', hiddenUnder: 'none', restore: 'same' }], parts: [], isolation: { ...dropper, mainsSense: 'yes' }, capacitorUf: 10, bleederOhms: 470_000 },
+      open: {
+        terminals: [
+          { place: 'L', legend: 'line' },
+          { place: 'N', legend: 'neutral' },
+          { place: 'O1', legend: 'load' },
+          { place: 'O2', legend: 'load' },
+          { place: 'S1', legend: 'switch_input' },
+        ],
+        fasteners: [{ kind: 'clip', count: 4, place: 'long sides', hiddenUnder: 'none', restore: 'same' }],
+        parts: [],
+        isolation: { ...dropper, mainsSense: 'yes' },
+        capacitorUf: 10,
+        bleederOhms: 470_000,
+      },
       identify: { evidence: lx106Evidence },
       pads: { pads: ['GND', 'TX', 'RX', '3V3', 'BOOT'], pitchMm: 2, bootBy: 'pad' },
       wire: { entry: 'jumper' },
@@ -111,7 +186,12 @@ const designs = {
           { pin: 'GPIO0', fn: 'button', ch: 1, pull: 'up' },
         ]),
       },
-      behaviour: { channels: [{ ch: 1, onPower: 'off', tried: true }, { ch: 2, onPower: 'off', tried: true }] },
+      behaviour: {
+        channels: [
+          { ch: 1, onPower: 'off', tried: true },
+          { ch: 2, onPower: 'off', tried: true },
+        ],
+      },
     },
   },
   q4: {
@@ -140,17 +220,45 @@ const designs = {
       behaviour: { channels: [1, 2, 3, 4].map((ch) => ({ ch, onPower: 'off' as const, tried: true })) },
     },
   },
-  q8: { board: { maker: 'Quoinsby', product: 'Q8', revision: 'ready', mains: false }, flashId: '68 40 16', stock: lx6Stock, image: 'lattice-lx6-4m.bin', relays: 5, records: {
-    arrive: { ratedAmps: 5, mainsVolts: 12, loadWatts: 60 },
-    identify: { evidence: [], decision: { family: 'LX6', reason: 'Its maker says so, and it answers as one.' } },
-    start: { seenBy: 'access point' },
-    pins: { template: template('Quoinsby Q8 ready', 'LX6', '12', [...[16, 17, 18, 19, 21, 22, 23, 25].map((n, i): TemplatePin => ({ pin: `GPIO${n}`, fn: 'relay', ch: i + 1 })), { pin: 'GPIO0', fn: 'button', ch: 1, pull: 'up' }]) },
-  } },
-  glow: { board: { maker: 'Tolliver', product: 'Glow', revision: '9 W', mains: true }, flashId: '68 40 15', stock: arm968Stock, image: 'skiff-arm968b.bin', relays: 0, records: {
-    arrive: { ratedAmps: 0.1, loadWatts: 9 },
-    open: { noTerminals: true, fasteners: [{ kind: 'heat_seal', count: 1, place: 'round the dome', hiddenUnder: 'none', restore: 'glue' }, { kind: 'solder_joint', count: 2, place: 'cap to board', hiddenUnder: 'none', restore: 'same' }], parts: ['diffuser'], isolation: dropper, capacitorUf: 4.7 },
-    identify: { evidence: armEvidence },
-  } },
+  q8: {
+    board: { maker: 'Quoinsby', product: 'Q8', revision: 'ready', mains: false },
+    flashId: '68 40 16',
+    stock: lx6Stock,
+    image: 'lattice-lx6-4m.bin',
+    relays: 5,
+    records: {
+      arrive: { ratedAmps: 5, mainsVolts: 12, loadWatts: 60 },
+      identify: { evidence: [], decision: { family: 'LX6', reason: 'Its maker says so, and it answers as one.' } },
+      start: { seenBy: 'access point' },
+      pins: {
+        template: template('Quoinsby Q8 ready', 'LX6', '12', [
+          ...[16, 17, 18, 19, 21, 22, 23, 25].map((n, i): TemplatePin => ({ pin: `GPIO${n}`, fn: 'relay', ch: i + 1 })),
+          { pin: 'GPIO0', fn: 'button', ch: 1, pull: 'up' },
+        ]),
+      },
+    },
+  },
+  glow: {
+    board: { maker: 'Tolliver', product: 'Glow', revision: '9 W', mains: true },
+    flashId: '68 40 15',
+    stock: arm968Stock,
+    image: 'skiff-arm968b.bin',
+    relays: 0,
+    records: {
+      arrive: { ratedAmps: 0.1, loadWatts: 9 },
+      open: {
+        noTerminals: true,
+        fasteners: [
+          { kind: 'heat_seal', count: 1, place: 'round the dome', hiddenUnder: 'none', restore: 'glue' },
+          { kind: 'solder_joint', count: 2, place: 'cap to board', hiddenUnder: 'none', restore: 'same' },
+        ],
+        parts: ['diffuser'],
+        isolation: dropper,
+        capacitorUf: 4.7,
+      },
+      identify: { evidence: armEvidence },
+    },
+  },
   l12: {
     board: { maker: 'Tolliver', product: 'L12', revision: '12 V latch', mains: false },
     flashId: '68 40 14',
@@ -159,13 +267,22 @@ const designs = {
     relays: 1,
     records: {
       arrive: { ratedAmps: 3, mainsVolts: 12, loadWatts: 18 },
-      open: { noTerminals: true, fasteners: [{ kind: 'screw', count: 4, place: 'corners', hiddenUnder: 'none', restore: 'same' }] },
+      open: {
+        noTerminals: true,
+        fasteners: [{ kind: 'screw', count: 4, place: 'corners', hiddenUnder: 'none', restore: 'same' }],
+      },
       identify: { evidence: lx106Evidence },
       pads: { pads: ['3V3', 'TX', 'RX', 'GND', 'BOOT'], pitchMm: 2.54, bootBy: 'pad' },
       wire: { entry: 'jumper' },
       check: { eraseAll: true, dataLines: 2, firmware: 'Plainsong', firmwareVersion: '9.4.1', offset: 0 },
       start: { log: lx106Boot, strapFree: true },
-      pins: { template: template('Tolliver L12', 'LX106', '10', [{ pin: 'GPIO4', fn: 'latch-set', ch: 1 }, { pin: 'GPIO5', fn: 'latch-reset', ch: 1 }, { pin: 'GPIO0', fn: 'button', ch: 1, pull: 'up' }]) },
+      pins: {
+        template: template('Tolliver L12', 'LX106', '10', [
+          { pin: 'GPIO4', fn: 'latch-set', ch: 1 },
+          { pin: 'GPIO5', fn: 'latch-reset', ch: 1 },
+          { pin: 'GPIO0', fn: 'button', ch: 1, pull: 'up' },
+        ]),
+      },
       behaviour: { channels: [{ ch: 1, onPower: 'last', tried: true }] },
     },
   },
@@ -177,14 +294,33 @@ const designs = {
     relays: 1,
     records: {
       arrive: { ratedAmps: 10, loadWatts: 15 },
-      open: { terminals: [...plugTerminals], fasteners: [{ kind: 'screw', count: 4, place: 'back', hiddenUnder: 'foot', restore: 'same' }], parts: ['lens'], isolation: dropper, capacitorUf: 0.47, bleederOhms: 1_000_000 },
+      open: {
+        terminals: [...plugTerminals],
+        fasteners: [{ kind: 'screw', count: 4, place: 'back', hiddenUnder: 'foot', restore: 'same' }],
+        parts: ['lens'],
+        isolation: dropper,
+        capacitorUf: 0.47,
+        bleederOhms: 1_000_000,
+      },
       identify: { evidence: cm3Evidence },
       pads: { pads: ['GND', 'RX', 'TX', '3V3', 'RST'], pitchMm: 1.27, bootBy: 'none' },
       wire: { entry: 'call' },
       check: { eraseAll: false, firmware: 'Skiff', firmwareVersion: '2.3', offset: 0x10000, answered: [] },
       start: { log: 'Skiff 2.3 up, light 412, no motion\r\n', strapFree: true },
-      pins: { template: template('Pellworth N1 night', 'CM3', '15', [{ pin: 'PB15', fn: 'relay', ch: 1 }, { pin: 'PB16', fn: 'dim', ch: 2 }, { pin: 'PB6', fn: 'motion', ch: 0 }, { pin: 'PB7', fn: 'button', ch: 1, pull: 'up' }]) },
-      behaviour: { channels: [{ ch: 1, onPower: 'off', tried: true }, { ch: 2, onPower: 'off', tried: true }] },
+      pins: {
+        template: template('Pellworth N1 night', 'CM3', '15', [
+          { pin: 'PB15', fn: 'relay', ch: 1 },
+          { pin: 'PB16', fn: 'dim', ch: 2 },
+          { pin: 'PB6', fn: 'motion', ch: 0 },
+          { pin: 'PB7', fn: 'button', ch: 1, pull: 'up' },
+        ]),
+      },
+      behaviour: {
+        channels: [
+          { ch: 1, onPower: 'off', tried: true },
+          { ch: 2, onPower: 'off', tried: true },
+        ],
+      },
     },
   },
   bridge: {
@@ -195,14 +331,24 @@ const designs = {
     relays: 0,
     records: {
       arrive: { ratedAmps: 1, mainsVolts: 5, loadWatts: 2 },
-      open: { noTerminals: true, fasteners: [{ kind: 'clip', count: 2, place: 'short sides', hiddenUnder: 'none', restore: 'same' }] },
+      open: {
+        noTerminals: true,
+        fasteners: [{ kind: 'clip', count: 2, place: 'short sides', hiddenUnder: 'none', restore: 'same' }],
+      },
       identify: { evidence: lx106Evidence },
       pads: { pads: ['GND', 'TX', 'RX', '3V3', 'BOOT'], pitchMm: 2.54, bootBy: 'pad' },
       wire: { entry: 'jumper' },
       check: { eraseAll: true, dataLines: 2, firmware: 'Plainsong', firmwareVersion: '9.4.1', offset: 0 },
     },
   },
-  m2: { board: { maker: 'Harkle', product: 'M2', revision: 'stock', mains: true, hasMeter: true }, flashId: '', stock: lx106Stock, image: '', relays: 1, records: { arrive: { ratedAmps: 13, loadWatts: 2000, route: 'local-control' } } },
+  m2: {
+    board: { maker: 'Harkle', product: 'M2', revision: 'stock', mains: true, hasMeter: true },
+    flashId: '',
+    stock: lx106Stock,
+    image: '',
+    relays: 1,
+    records: { arrive: { ratedAmps: 13, loadWatts: 2000, route: 'local-control' } },
+  },
 } satisfies Record<string, Design>
 type DesignId = keyof typeof designs
 
@@ -227,22 +373,87 @@ const cast: Cast[] = [
   { number: 6, name: 'Corridor switch', place: 'corridor', design: 'duo', until: 'watch', daysAgo: 150 },
   { number: 8, name: 'Box-office modem', place: 'box office', design: 'p1c', until: 'watch', daysAgo: 120 },
   { number: 10, name: 'Stage door latch', place: 'stage door', design: 'l12', until: 'watch', daysAgo: 100 },
-  { number: 21, name: 'Kettle plug', place: 'kitchen', design: 'm2', until: 'watch', daysAgo: 60, route: 'local-control' },
+  {
+    number: 21,
+    name: 'Kettle plug',
+    place: 'kitchen',
+    design: 'm2',
+    until: 'watch',
+    daysAgo: 60,
+    route: 'local-control',
+  },
   { number: 24, name: 'Orchestra relays', place: 'pit', design: 'q4', until: 'hub', daysAgo: 31 },
-  { number: 12, name: 'Fly-loft relays', place: 'fly loft', design: 'q8', until: 'behaviour', daysAgo: 20, route: 'ready-flashed' },
+  {
+    number: 12,
+    name: 'Fly-loft relays',
+    place: 'fly loft',
+    design: 'q8',
+    until: 'behaviour',
+    daysAgo: 20,
+    route: 'ready-flashed',
+  },
   { number: 15, name: 'Night plug, stairs', place: 'stairs', design: 'n1', until: 'join', daysAgo: 16 },
   { number: 19, name: 'Props latch', place: 'props store', design: 'l12', until: 'pins', daysAgo: 12 },
   { number: 7, name: 'Glue-pot plug', place: 'workshop', design: 'p1c', until: 'meter', daysAgo: 9 },
-  { number: 13, name: 'Shadow lamp', place: 'understage', design: 'glow', until: 'pads', daysAgo: 8, route: 'module-off' },
-  { number: 14, name: 'Moon lamp', place: 'understage', design: 'glow', until: 'identify', daysAgo: 7, route: 'module-off', records: { identify: { evidence: [{ kind: 'crystal', value: '26' }] } } },
-  { number: 23, name: 'Foyer fan plug', place: 'foyer', design: 'p1d', until: 'identify', daysAgo: 6, records: { identify: { evidence: [{ kind: 'crystal', value: '40', sure: 0.7 }, { kind: 'flash_chip', value: 'external8' }, { kind: 'ble_seen', value: 'yes' }, { kind: 'boot_text', value: 'cause_74880' }] } } },
+  {
+    number: 13,
+    name: 'Shadow lamp',
+    place: 'understage',
+    design: 'glow',
+    until: 'pads',
+    daysAgo: 8,
+    route: 'module-off',
+  },
+  {
+    number: 14,
+    name: 'Moon lamp',
+    place: 'understage',
+    design: 'glow',
+    until: 'identify',
+    daysAgo: 7,
+    route: 'module-off',
+    records: { identify: { evidence: [{ kind: 'crystal', value: '26' }] } },
+  },
+  {
+    number: 23,
+    name: 'Foyer fan plug',
+    place: 'foyer',
+    design: 'p1d',
+    until: 'identify',
+    daysAgo: 6,
+    records: {
+      identify: {
+        evidence: [
+          { kind: 'crystal', value: '40', sure: 0.7 },
+          { kind: 'flash_chip', value: 'external8' },
+          { kind: 'ble_seen', value: 'yes' },
+          { kind: 'boot_text', value: 'cause_74880' },
+        ],
+      },
+    },
+  },
   { number: 22, name: 'Wardrobe iron plug', place: 'wardrobe', design: 'p1d', until: 'open', daysAgo: 5 },
   { number: 11, name: 'Curtain rail relays', place: 'fly loft', design: 'q4', until: 'check', daysAgo: 4 },
   { number: 20, name: 'Sensor bridge', place: 'box office', design: 'bridge', until: 'write', daysAgo: 3 },
   { number: 9, name: 'Glue-pot plug, spare', place: 'workshop', design: 'p1c', until: 'backup', daysAgo: 2 },
   { number: 16, name: 'Night plug, workshop', place: 'workshop', design: 'n1', until: 'arrive', daysAgo: 1 },
-  { number: 18, name: 'Footlight plug, stage right', place: 'understage', design: 'p1c', until: 'check', daysAgo: 0.12 },
-  { number: 17, name: 'Footlight plug, stage left', place: 'understage', design: 'p1c', until: 'wire', daysAgo: 0.06, records: { wire: { entry: 'button' } } },
+  {
+    number: 18,
+    name: 'Footlight plug, stage right',
+    place: 'understage',
+    design: 'p1c',
+    until: 'check',
+    daysAgo: 0.12,
+  },
+  {
+    number: 17,
+    name: 'Footlight plug, stage left',
+    place: 'understage',
+    design: 'p1c',
+    until: 'wire',
+    daysAgo: 0.06,
+    records: { wire: { entry: 'button' } },
+  },
 ]
 
 const stationMac = (n: number) => `b8:3c:d0:77:1e:${(0x80 + n).toString(16)}`
@@ -252,21 +463,66 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
   let clock = new Date(now.getTime() - 420 * 86_400_000)
   const run = async (command: CommandName, input: Record<string, unknown>): Promise<Record<string, unknown>> => {
     const result = await runCommand(db, command, input, clock)
-    if (!result.ok) throw new Error(`${command} ${JSON.stringify(input).slice(0, 200)}: ${result.error.message} ${result.error.next}`)
+    if (!result.ok)
+      throw new Error(`${command} ${JSON.stringify(input).slice(0, 200)}: ${result.error.message} ${result.error.next}`)
     return result.value
   }
-  const keep = async (kind: 'dump' | 'image' | 'photo', name: string, bytes: Uint8Array, more: { unitId?: string; read?: 1 | 2; tag?: string } = {}) => {
-    const result = await keepFile(db, { kind, name, unitId: more.unitId ?? null, read: more.read ?? null, tag: more.tag ?? null }, bytes, clock)
+  const keep = async (
+    kind: 'dump' | 'image' | 'photo',
+    name: string,
+    bytes: Uint8Array,
+    more: { unitId?: string; read?: 1 | 2; tag?: string } = {},
+  ) => {
+    const result = await keepFile(
+      db,
+      { kind, name, unitId: more.unitId ?? null, read: more.read ?? null, tag: more.tag ?? null },
+      bytes,
+      clock,
+    )
     if (!result.ok) throw new Error(`${name}: ${result.error.message}`)
     return result.value.id as string
   }
 
   await run('set-site', { name: 'Lantern Yard', base: 'yard', slug: 'lantern' })
-  const adapter = (await run('add-kit', { kind: 'adapter', name: 'Adapter 2, six pins', data: { pins: ['GND', 'CTS', '5V', 'TX', 'RX', '3V3'], logicV: 3.3, max3v3Ma: 250, labelledFrom: 'adapter' } })).id as string
-  await run('add-kit', { kind: 'adapter', name: 'Old five-volt adapter', data: { pins: ['5V', 'GND', 'TX', 'RX'], logicV: 5, max3v3Ma: null, labelledFrom: 'adapter' } })
-  const strong = (await run('add-kit', { kind: 'adapter', name: 'Bench adapter, two grounds', data: { pins: ['GND', 'RX', 'TX', '3V3', 'GND', 'DTR', 'RTS'], logicV: 3.3, max3v3Ma: 700, labelledFrom: 'adapter' } })).id as string
-  const instrument = (await run('add-kit', { kind: 'instrument', name: 'Outlet meter', data: { gainPct: 0.5, digits: 2, resolution: 0.1 } })).id as string
-  for (const [name, watts, kind] of [['Work lamp', 60, 'resistive'], ['Two work lamps', 120, 'resistive'], ['Fan heater, low', 1000, 'resistive'], ['Fan heater, high', 1920, 'resistive'], ['Phone charger', 10, 'charger']] as const) await run('add-kit', { kind: 'load', name, data: { watts, kind } })
+  const adapter = (
+    await run('add-kit', {
+      kind: 'adapter',
+      name: 'Adapter 2, six pins',
+      data: { pins: ['GND', 'CTS', '5V', 'TX', 'RX', '3V3'], logicV: 3.3, max3v3Ma: 250, labelledFrom: 'adapter' },
+    })
+  ).id as string
+  await run('add-kit', {
+    kind: 'adapter',
+    name: 'Old five-volt adapter',
+    data: { pins: ['5V', 'GND', 'TX', 'RX'], logicV: 5, max3v3Ma: null, labelledFrom: 'adapter' },
+  })
+  const strong = (
+    await run('add-kit', {
+      kind: 'adapter',
+      name: 'Bench adapter, two grounds',
+      data: {
+        pins: ['GND', 'RX', 'TX', '3V3', 'GND', 'DTR', 'RTS'],
+        logicV: 3.3,
+        max3v3Ma: 700,
+        labelledFrom: 'adapter',
+      },
+    })
+  ).id as string
+  const instrument = (
+    await run('add-kit', {
+      kind: 'instrument',
+      name: 'Outlet meter',
+      data: { gainPct: 0.5, digits: 2, resolution: 0.1 },
+    })
+  ).id as string
+  for (const [name, watts, kind] of [
+    ['Work lamp', 60, 'resistive'],
+    ['Two work lamps', 120, 'resistive'],
+    ['Fan heater, low', 1000, 'resistive'],
+    ['Fan heater, high', 1920, 'resistive'],
+    ['Phone charger', 10, 'charger'],
+  ] as const)
+    await run('add-kit', { kind: 'load', name, data: { watts, kind } })
   const hub = (await run('add-hub', { name: 'Mantel' })).id as string
 
   const imageIds: Record<string, string> = {}
@@ -280,12 +536,20 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
     imageIds[name] = await keep('image', name, bytes)
 
   const boardIds: Partial<Record<DesignId, string>> = {}
-  for (const [id, design] of Object.entries(designs) as [DesignId, Design][]) boardIds[id] = (await run('create-board', design.board)).id as string
+  for (const [id, design] of Object.entries(designs) as [DesignId, Design][])
+    boardIds[id] = (await run('create-board', design.board)).id as string
 
   for (const role of cast) {
     clock = new Date(now.getTime() - role.daysAgo * 86_400_000)
     const design: Design = designs[role.design]
-    const unitId = (await run('create-unit', { number: role.number, name: role.name, place: role.place, boardId: boardIds[role.design] })).id as string
+    const unitId = (
+      await run('create-unit', {
+        number: role.number,
+        name: role.name,
+        place: role.place,
+        boardId: boardIds[role.design],
+      })
+    ).id as string
     const load = async () => {
       const view = (await loadShop(db, clock)).units.find((u) => u.id === unitId)
       if (!view) throw new Error(`unit ${role.number} is not there`)
@@ -294,16 +558,24 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
     /** Enters a record: what the board knows, what the design says, what is this unit's own. */
     const enter = async (step: StepId, own: object = {}) => {
       const record = (await load()).records[step]
-      await run('save-step', { unitId, step, version: record.version, data: { ...record.data, ...design.records[step], ...own, ...role.records?.[step] } })
+      await run('save-step', {
+        unitId,
+        step,
+        version: record.version,
+        data: { ...record.data, ...design.records[step], ...own, ...role.records?.[step] },
+      })
     }
     const confirm = async (step: StepId) => {
       const view = await load()
-      for (const gate of gatesFor(view, step)) if (!gateHolds(view, gate)) await run('confirm-gate', { unitId, gate, measured: gate === 'discharged' ? '0.4' : '' })
+      for (const gate of gatesFor(view, step))
+        if (!gateHolds(view, gate))
+          await run('confirm-gate', { unitId, gate, measured: gate === 'discharged' ? '0.4' : '' })
     }
     const minutes = (n: number) => {
       // Work of a day stays on its day, so that the gates of the morning hold in the evening.
       const later = new Date(clock.getTime() + n * 60_000)
-      clock = later.getTime() > now.getTime() - 30_000 ? new Date(Math.max(clock.getTime(), now.getTime() - 30_000)) : later
+      clock =
+        later.getTime() > now.getTime() - 30_000 ? new Date(Math.max(clock.getTime(), now.getTime() - 30_000)) : later
     }
 
     const prepare: { [S in StepId]?: () => Promise<void> } = {
@@ -311,9 +583,16 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
       open: async () => {
         await enter('open')
         const pads = (design.records.pads?.pads ?? []).length || 4
-        await keep('photo', `unit${String(role.number).padStart(2, '0')}-board.png`, boardPhoto(pads, design.relays), { unitId, tag: 'board_top' })
+        await keep('photo', `unit${String(role.number).padStart(2, '0')}-board.png`, boardPhoto(pads, design.relays), {
+          unitId,
+          tag: 'board_top',
+        })
       },
-      wire: () => enter('wire', { adapterId: design.records.wire?.entry === 'jumper' ? strong : adapter, power: design.records.wire?.entry === 'jumper' ? 'adapter3v3' : 'bench' }),
+      wire: () =>
+        enter('wire', {
+          adapterId: design.records.wire?.entry === 'jumper' ? strong : adapter,
+          power: design.records.wire?.entry === 'jumper' ? 'adapter3v3' : 'bench',
+        }),
       backup: async () => {
         await enter('backup', { flashId: design.flashId })
         const bytes = design.stock(role.number)
@@ -330,20 +609,54 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
       write: async () => {
         await confirm('write')
         minutes(3)
-        await run('log-attempt', { unitId, outcome: 'done', minutes: 9 + (role.number % 5), verify: 'digest', verified: true, message: '' })
+        await run('log-attempt', {
+          unitId,
+          outcome: 'done',
+          minutes: 9 + (role.number % 5),
+          verify: 'digest',
+          verified: true,
+          message: '',
+        })
         await confirm('write')
       },
-      join: () => enter('join', { apMac: accessMac(role.number), nameSuffix: accessMac(role.number).replaceAll(':', '').slice(-4).toUpperCase(), address: `192.168.71.${20 + role.number}`, mac: stationMac(role.number), confirmedBy: 'match' }),
+      join: () =>
+        enter('join', {
+          apMac: accessMac(role.number),
+          nameSuffix: accessMac(role.number).replaceAll(':', '').slice(-4).toUpperCase(),
+          address: `192.168.71.${20 + role.number}`,
+          mac: stationMac(role.number),
+          confirmedBy: 'match',
+        }),
       close: async () => {
         const open = (await load()).records.open.data
-        await enter('close', { restored: Object.fromEntries(open.fasteners.map((f, i) => [String(i), f.count])), partsBack: open.parts })
+        await enter('close', {
+          restored: Object.fromEntries(open.fasteners.map((f, i) => [String(i), f.count])),
+          partsBack: open.parts,
+        })
       },
       meter: async () => {
         const view = await load()
         if (!view.board?.hasMeter) return
         const scale = 1 + role.number / 1000
-        const points = [['p1', 58.1, 60.2], ['p2', 115.9, 120.4], ['p3', 481.0, 500.9], ['p4', 961.8, 1001.2], ['p5', 1844.6, 1921.0], ['v1', 722.4, 751.6]] as const
-        await enter('meter', { instrumentId: instrument, warm: true, zeros: [0, 0.1, 0, 0.2, 0.1], points: points.map(([id, indicated, reference]) => ({ id, indicated: Math.round((indicated / scale) * 10) / 10, reference, role: id === 'v1' ? 'verify' : 'fit' })) })
+        const points = [
+          ['p1', 58.1, 60.2],
+          ['p2', 115.9, 120.4],
+          ['p3', 481.0, 500.9],
+          ['p4', 961.8, 1001.2],
+          ['p5', 1844.6, 1921.0],
+          ['v1', 722.4, 751.6],
+        ] as const
+        await enter('meter', {
+          instrumentId: instrument,
+          warm: true,
+          zeros: [0, 0.1, 0, 0.2, 0.1],
+          points: points.map(([id, indicated, reference]) => ({
+            id,
+            indicated: Math.round((indicated / scale) * 10) / 10,
+            reference,
+            role: id === 'v1' ? 'verify' : 'fit',
+          })),
+        })
         await run('save-calibration', { unitId })
       },
       name: () => enter('name', { reserved: true }),
@@ -351,7 +664,8 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
         await enter('hub', { hubId: hub })
         await run('add-hub-test', { unitId, direction: 'hub to unit', ok: true, seen: 'the load went on and off' })
         await run('add-hub-test', { unitId, direction: 'button to hub', ok: true, seen: 'Mantel showed the press' })
-        if (role.number === 21) await run('keep-secret', { unitId, name: 'Local key', keptIn: 'hub', value: 'made-up-local-key-21' })
+        if (role.number === 21)
+          await run('keep-secret', { unitId, name: 'Local key', keptIn: 'hub', value: 'made-up-local-key-21' })
       },
       prove: () => enter('prove', { powerCut: { seconds: 12, cameBack: 'as wanted', rejoinSeconds: 9 } }),
     }
@@ -381,11 +695,23 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
       await keep('dump', 'unit009_read1.bin', first, { unitId, read: 1 })
       await keep('dump', 'unit009_read2.bin', second, { unitId, read: 2 })
     }
-    if (role.number === 11) await enter('check', { fileId: imageIds['plainsong-lx106-1m-dio.bin'], firmware: 'Plainsong', firmwareVersion: '9.4.1' })
+    if (role.number === 11)
+      await enter('check', {
+        fileId: imageIds['plainsong-lx106-1m-dio.bin'],
+        firmware: 'Plainsong',
+        firmwareVersion: '9.4.1',
+      })
     if (role.number === 18) await enter('check', { fileId: imageIds['plainsong-lx106-1m-full.bin'] })
     if (role.number === 20) {
       await confirm('write')
-      await run('log-attempt', { unitId, outcome: 'lost-midway', minutes: 14, verify: 'digest', verified: false, message: 'stopped at 61 %: no answer' })
+      await run('log-attempt', {
+        unitId,
+        outcome: 'lost-midway',
+        minutes: 14,
+        verify: 'digest',
+        verified: false,
+        message: 'stopped at 61 %: no answer',
+      })
     }
     if (role.number === 17) {
       await enter('wire', { adapterId: adapter, entry: 'button' })
@@ -397,4 +723,6 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
 
 /** Every template of the demo is possible on its family: a test calls this. */
 export const demoTemplates = (): { name: string; errors: number }[] =>
-  Object.entries(designs as Record<string, Design>).flatMap(([name, d]) => (d.records.pins?.template ? [{ name, errors: checkTemplate(d.records.pins.template).counts.error }] : []))
+  Object.entries(designs as Record<string, Design>).flatMap(([name, d]) =>
+    d.records.pins?.template ? [{ name, errors: checkTemplate(d.records.pins.template).counts.error }] : [],
+  )

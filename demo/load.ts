@@ -11,17 +11,26 @@ const [mark] = await db.select().from(schema.setting).where(sql`key = 'demo'`)
 const n = units?.n ?? 0
 
 if (n > 0 && !mark) {
-  console.error(`This database holds ${n} units that are not the demo's. Nothing was touched; start without --demo, or give another DATABASE_URL.`)
+  console.error(
+    `This database holds ${n} units that are not the demo's. Nothing was touched; start without --demo, or give another DATABASE_URL.`,
+  )
   process.exit(2)
 }
 if (process.env.RESET && mark) {
-  console.log(`Lantern Yard is made again: ${n} units and ${files?.n ?? 0} files of the demo are removed, with their events. Nothing else is.`)
-  await db.execute(sql`truncate event, secret, file, blob_chunk, blob, kit, hub_test, hub, calibration, attempt, gate, step_record, board_fact, unit, board, setting cascade`)
+  console.log(
+    `Lantern Yard is made again: ${n} units and ${files?.n ?? 0} files of the demo are removed, with their events. Nothing else is.`,
+  )
+  await db.execute(
+    sql`truncate event, secret, file, blob_chunk, blob, kit, hub_test, hub, calibration, attempt, gate, step_record, board_fact, unit, board, setting cascade`,
+  )
 }
 if (n === 0 || (process.env.RESET && mark)) {
   const started = Date.now()
   // Marked first: a load that was interrupted can be made again with --reset.
-  await db.insert(schema.setting).values({ key: 'demo', value: { name: 'Lantern Yard' } }).onConflictDoNothing()
+  await db
+    .insert(schema.setting)
+    .values({ key: 'demo', value: { name: 'Lantern Yard' } })
+    .onConflictDoNothing()
   console.log('Making Lantern Yard…')
   await loadLanternYard(db, new Date(), () => process.stdout.write('.'))
   console.log(` ${((Date.now() - started) / 1000).toFixed(0)} s`)

@@ -2,7 +2,11 @@ import { deflateSync } from 'node:zlib'
 import { crc32 } from '@fresh-coat/core/bytes/checksums'
 
 /** A PNG from a function of the pixel: the demo draws its photos instead of carrying them. */
-export function png(width: number, height: number, pixel: (x: number, y: number) => [number, number, number]): Uint8Array {
+export function png(
+  width: number,
+  height: number,
+  pixel: (x: number, y: number) => [number, number, number],
+): Uint8Array {
   const rows = Buffer.alloc(height * (1 + width * 3))
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) rows.set(pixel(x, y), y * (1 + width * 3) + 1 + x * 3)
@@ -18,7 +22,12 @@ export function png(width: number, height: number, pixel: (x: number, y: number)
   header.writeUInt32BE(width, 0)
   header.writeUInt32BE(height, 4)
   header.set([8, 2, 0, 0, 0], 8)
-  return Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), chunk('IHDR', header), chunk('IDAT', deflateSync(rows)), chunk('IEND', new Uint8Array(0))])
+  return Buffer.concat([
+    Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
+    chunk('IHDR', header),
+    chunk('IDAT', deflateSync(rows)),
+    chunk('IEND', new Uint8Array(0)),
+  ])
 }
 
 type Box = [x: number, y: number, w: number, h: number, colour: [number, number, number]]

@@ -2,7 +2,15 @@ import { existsSync } from 'node:fs'
 import { type Browser, chromium } from '@playwright/test'
 
 export const chromiumPath = (): string => process.env.CHROMIUM ?? '/usr/bin/chromium'
-export const chromiumArguments = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+export const chromiumArguments = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+]
 
 export async function openBrowser(): Promise<Browser> {
   if (!existsSync(chromiumPath())) throw new Error(`No Chromium at ${chromiumPath()}: run scripts/setup.sh chromium`)

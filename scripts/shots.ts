@@ -31,7 +31,9 @@ for (let i = 2; i < process.argv.length; i++) {
 }
 const base = process.env.FRESH_COAT_URL as string
 const route = options.get('route')
-const wanted = route ? [['scratch', route] as const] : Object.entries(views).filter(([name]) => words.length === 0 || words.includes(name))
+const wanted = route
+  ? [['scratch', route] as const]
+  : Object.entries(views).filter(([name]) => words.length === 0 || words.includes(name))
 if (wanted.length === 0) throw new Error(`Views: ${Object.keys(views).join(', ')}`)
 const [width, height] = (options.get('size') ?? '1280x800').split('x').map(Number) as [number, number]
 const theme = options.get('theme') ?? 'day'

@@ -12,7 +12,8 @@ export async function keepBlob(source: Source, bytes: Uint8Array): Promise<strin
   const sha256 = sha256Of(bytes)
   const made = await source.insert(blob).values({ sha256, bytes: bytes.length }).onConflictDoNothing().returning()
   if (made.length === 0) return sha256
-  for (let at = 0, seq = 0; at < bytes.length; at += chunkBytes, seq++) await source.insert(blobChunk).values({ sha256, seq, data: bytes.subarray(at, at + chunkBytes) })
+  for (let at = 0, seq = 0; at < bytes.length; at += chunkBytes, seq++)
+    await source.insert(blobChunk).values({ sha256, seq, data: bytes.subarray(at, at + chunkBytes) })
   return sha256
 }
 
@@ -21,9 +22,15 @@ export class DamagedBlob extends Error {}
 /** The pieces of a blob in order; throws {@link DamagedBlob} at the end when their hash is not the name. */
 export async function* blobPieces(source: Source, sha256: string): AsyncGenerator<Uint8Array> {
   const hash = createHash('sha256')
-  const seqs = await source.select({ seq: blobChunk.seq }).from(blobChunk).where(eq(blobChunk.sha256, sha256)).orderBy(asc(blobChunk.seq))
+  const seqs = await source
+    .select({ seq: blobChunk.seq })
+    .from(blobChunk)
+    .where(eq(blobChunk.sha256, sha256))
+    .orderBy(asc(blobChunk.seq))
   for (const { seq } of seqs) {
-    const [row] = await source.query.blobChunk.findMany({ where: (c, { and, eq: is }) => and(is(c.sha256, sha256), is(c.seq, seq)) })
+    const [row] = await source.query.blobChunk.findMany({
+      where: (c, { and, eq: is }) => and(is(c.sha256, sha256), is(c.seq, seq)),
+    })
     if (!row) break
     hash.update(row.data)
     yield row.data

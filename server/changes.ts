@@ -63,27 +63,45 @@ export class Change {
   ) {}
 
   async insert<T extends TableName>(table: T, values: NewRow<T>): Promise<RowOf<T>> {
-    const [row] = await this.tx.insert(tables[table] as PgTable).values(values as never).returning()
+    const [row] = await this.tx
+      .insert(tables[table] as PgTable)
+      .values(values as never)
+      .returning()
     const made = row as RowOf<T>
     this.rows.push({ table, id: made.id, before: null, version: made.version })
     return made
   }
 
   /** @param expected version the person saw; null where nobody edits by hand */
-  async update<T extends TableName>(table: T, id: string, expected: number | null, patch: Partial<NewRow<T>>): Promise<RowOf<T>> {
+  async update<T extends TableName>(
+    table: T,
+    id: string,
+    expected: number | null,
+    patch: Partial<NewRow<T>>,
+  ): Promise<RowOf<T>> {
     const t = loose(table)
     const [before] = await this.tx.select().from(t).where(eq(t.id, id)).for('update')
     if (!before) throw new Refused('gone', 'It is not there any more.', 'Go back and open it again.')
     const current = before as RowOf<T>
     if (expected !== null && current.version !== expected) throw new StaleWrite(current as Record<string, unknown>)
     const version = current.version + 1
-    const [row] = await this.tx.update(t).set({ ...patch, version } as never).where(eq(t.id, id)).returning()
+    const [row] = await this.tx
+      .update(t)
+      .set({ ...patch, version } as never)
+      .where(eq(t.id, id))
+      .returning()
     this.rows.push({ table, id, before: current as Record<string, unknown>, version })
     return row as RowOf<T>
   }
 
   /** Writes the event; the secrets in a row are never part of it. */
-  async tell(event: { kind: string; sentence: string; unitId?: string | null; boardId?: string | null; step?: string | null }): Promise<void> {
+  async tell(event: {
+    kind: string
+    sentence: string
+    unitId?: string | null
+    boardId?: string | null
+    step?: string | null
+  }): Promise<void> {
     const changes = this.rows.filter((r) => r.table !== 'secret' && r.table !== 'attempt')
     await this.tx.insert(schema.event).values({ at: this.now, by: this.by, ...event, changes })
     this.rows.length = 0
@@ -96,7 +114,12 @@ export const change = <R>(db: Db, by: string, now: Date, run: (change: Change) =
 
 function revived(table: TableName, row: Record<string, unknown>): Record<string, unknown> {
   const columns = getTableColumns(loose(table)) as Record<string, { dataType: string }>
-  return Object.fromEntries(Object.entries(row).map(([key, value]) => [key, columns[key]?.dataType === 'date' && typeof value === 'string' ? new Date(value) : value]))
+  return Object.fromEntries(
+    Object.entries(row).map(([key, value]) => [
+      key,
+      columns[key]?.dataType === 'date' && typeof value === 'string' ? new Date(value) : value,
+    ]),
+  )
 }
 
 /** Takes back the newest change that is not undone yet: of one unit, or of all. Returns what was undone. */
@@ -105,7 +128,13 @@ export async function undoLast(db: Db, by: string, unitId: string | null): Promi
     const [last] = await tx
       .select()
       .from(schema.event)
-      .where(and(isNull(schema.event.undoneAt), sql`jsonb_array_length(${schema.event.changes}) > 0`, unitId ? eq(schema.event.unitId, unitId) : undefined))
+      .where(
+        and(
+          isNull(schema.event.undoneAt),
+          sql`jsonb_array_length(${schema.event.changes}) > 0`,
+          unitId ? eq(schema.event.unitId, unitId) : undefined,
+        ),
+      )
       .orderBy(sql`${schema.event.id} desc`)
       .limit(1)
       .for('update')
@@ -114,12 +143,29 @@ export async function undoLast(db: Db, by: string, unitId: string | null): Promi
       const t = loose(row.table)
       const [current] = await tx.select().from(t).where(eq(t.id, row.id)).for('update')
       const version = (current as { version: number } | undefined)?.version
-      if (version !== row.version) throw new Refused('changed-since', 'It was changed since then, so it is not undone.', 'Undo the later change first.')
+      if (version !== row.version)
+        throw new Refused(
+          'changed-since',
+          'It was changed since then, so it is not undone.',
+          'Undo the later change first.',
+        )
       if (row.before === null) await tx.delete(t).where(eq(t.id, row.id))
-      else await tx.update(t).set({ ...revived(row.table, row.before), version: row.version + 1 } as never).where(eq(t.id, row.id))
+      else
+        await tx
+          .update(t)
+          .set({ ...revived(row.table, row.before), version: row.version + 1 } as never)
+          .where(eq(t.id, row.id))
     }
     await tx.update(schema.event).set({ undoneAt: new Date() }).where(eq(schema.event.id, last.id))
-    await tx.insert(schema.event).values({ by, kind: 'undone', unitId: last.unitId, boardId: last.boardId, step: last.step, sentence: `undone: ${last.sentence}`, changes: [] })
+    await tx.insert(schema.event).values({
+      by,
+      kind: 'undone',
+      unitId: last.unitId,
+      boardId: last.boardId,
+      step: last.step,
+      sentence: `undone: ${last.sentence}`,
+      changes: [],
+    })
     return last.sentence
   })
 }

@@ -1,12 +1,12 @@
-import { type Fault, parseInput, strictCodes } from '@fresh-coat/core/edge/fault'
 import { inspectDump } from '@fresh-coat/core/dump/inspect'
+import { type Fault, parseInput, strictCodes } from '@fresh-coat/core/edge/fault'
+import { inspectImage, largestFile } from '@fresh-coat/core/image/inspect'
 import { learnedFrom } from '@fresh-coat/core/journey/board-learning'
 import { conditionsOf, gateHolds, gatesFor } from '@fresh-coat/core/journey/conditions'
 import { factsOfUnit, familyOf, firmwareOf, flashBytesOf } from '@fresh-coat/core/journey/facts'
 import { recordSchemas } from '@fresh-coat/core/journey/records'
-import { gateIds, stepIds, stepOf, type StepId } from '@fresh-coat/core/journey/steps'
+import { gateIds, type StepId, stepIds, stepOf } from '@fresh-coat/core/journey/steps'
 import { attemptOutcomes, testDirections, type UnitView } from '@fresh-coat/core/journey/view'
-import { inspectImage, largestFile } from '@fresh-coat/core/image/inspect'
 import { fitMeter } from '@fresh-coat/core/metering/fit'
 import { and, eq, inArray, isNull } from 'drizzle-orm'
 import { z } from 'zod'
@@ -42,8 +42,15 @@ const AdapterData = z.object({
   max3v3Ma: z.number().positive().max(10_000).nullable(),
   labelledFrom: z.enum(['adapter', 'target']),
 })
-const InstrumentData = z.object({ gainPct: z.number().min(0).max(50), digits: z.number().min(0).max(1000), resolution: z.number().min(0).max(1000) })
-const LoadData = z.object({ watts: z.number().positive().max(100_000), kind: z.enum(['resistive', 'charger', 'motor', 'other']) })
+const InstrumentData = z.object({
+  gainPct: z.number().min(0).max(50),
+  digits: z.number().min(0).max(1000),
+  resolution: z.number().min(0).max(1000),
+})
+const LoadData = z.object({
+  watts: z.number().positive().max(100_000),
+  kind: z.enum(['resistive', 'charger', 'motor', 'other']),
+})
 const kitData = { adapter: AdapterData, instrument: InstrumentData, load: LoadData }
 const KitFields = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('adapter'), name, data: AdapterData }),
@@ -52,8 +59,20 @@ const KitFields = z.discriminatedUnion('kind', [
 ])
 
 const inputs = {
-  'create-unit': z.object({ number: unitNumber, name, place: z.string().trim().max(120).default(''), boardId: id.nullable().default(null) }),
-  'edit-unit': z.object({ unitId: id, version, number: unitNumber.optional(), name: name.optional(), place: z.string().trim().max(120).optional(), boardId: id.nullable().optional() }),
+  'create-unit': z.object({
+    number: unitNumber,
+    name,
+    place: z.string().trim().max(120).default(''),
+    boardId: id.nullable().default(null),
+  }),
+  'edit-unit': z.object({
+    unitId: id,
+    version,
+    number: unitNumber.optional(),
+    name: name.optional(),
+    place: z.string().trim().max(120).optional(),
+    boardId: id.nullable().optional(),
+  }),
   'take-in-hand': z.object({ unitId: id }),
   'put-back': z.object({ unitId: id }),
   'create-board': BoardFields,
@@ -71,14 +90,28 @@ const inputs = {
     message: z.string().max(4000).default(''),
   }),
   'save-calibration': z.object({ unitId: id }),
-  'add-hub-test': z.object({ unitId: id, direction: z.enum(testDirections), ok: z.boolean(), seen: z.string().trim().min(1).max(500) }),
+  'add-hub-test': z.object({
+    unitId: id,
+    direction: z.enum(testDirections),
+    ok: z.boolean(),
+    seen: z.string().trim().min(1).max(500),
+  }),
   'put-file-aside': z.object({ fileId: id }),
   'add-kit': KitFields,
   'edit-kit': z.object({ kitId: id, version, name, data: z.unknown() }),
   'add-hub': z.object({ name }),
-  'keep-secret': z.object({ unitId: id, name, keptIn: z.string().trim().max(120).default(''), value: z.string().min(1).max(4000) }),
+  'keep-secret': z.object({
+    unitId: id,
+    name,
+    keptIn: z.string().trim().max(120).default(''),
+    value: z.string().min(1).max(4000),
+  }),
   'reveal-secret': z.object({ secretId: id }),
-  'set-site': z.object({ name, base: z.string().regex(/^[a-z0-9]+(-[a-z0-9]+)*$/), slug: z.string().regex(/^[a-z0-9]+(-[a-z0-9]+)*$/) }),
+  'set-site': z.object({
+    name,
+    base: z.string().regex(/^[a-z0-9]+(-[a-z0-9]+)*$/),
+    slug: z.string().regex(/^[a-z0-9]+(-[a-z0-9]+)*$/),
+  }),
   undo: z.object({ unitId: id.nullable().default(null) }),
 }
 export type CommandName = keyof typeof inputs
@@ -86,7 +119,17 @@ type Input<N extends CommandName> = z.output<(typeof inputs)[N]>
 
 export type CommandResult =
   | { ok: true; value: Record<string, unknown> }
-  | { ok: false; error: { code: string; message: string; kept: string; next: string; faults?: Fault[]; current?: Record<string, unknown> } }
+  | {
+      ok: false
+      error: {
+        code: string
+        message: string
+        kept: string
+        next: string
+        faults?: Fault[]
+        current?: Record<string, unknown>
+      }
+    }
 
 async function viewOf(c: Change, unitId: string): Promise<UnitView> {
   const found = (await loadShop(c.tx, c.now)).units.find((u) => u.id === unitId)
@@ -98,18 +141,27 @@ const two = (n: number) => String(n).padStart(2, '0')
 const shortList = (items: readonly string[]) => items.slice(0, 3).join(' ')
 
 async function clearGates(c: Change, unitId: string, which: readonly string[]): Promise<void> {
-  const rows = await c.tx.select().from(schema.gate).where(and(eq(schema.gate.unitId, unitId), isNull(schema.gate.clearedAt), inArray(schema.gate.gate, [...which])))
+  const rows = await c.tx
+    .select()
+    .from(schema.gate)
+    .where(and(eq(schema.gate.unitId, unitId), isNull(schema.gate.clearedAt), inArray(schema.gate.gate, [...which])))
   for (const row of rows) await c.update('gate', row.id, null, { clearedAt: c.now })
 }
 
 async function stepRow(c: Change, unitId: string, step: StepId) {
-  const [row] = await c.tx.select().from(schema.stepRecord).where(and(eq(schema.stepRecord.unitId, unitId), eq(schema.stepRecord.step, step)))
+  const [row] = await c.tx
+    .select()
+    .from(schema.stepRecord)
+    .where(and(eq(schema.stepRecord.unitId, unitId), eq(schema.stepRecord.step, step)))
   return row ?? null
 }
 
 /** The record row of a step, made from what is known when nobody has entered anything yet. */
 async function ensureStepRow(c: Change, view: UnitView, step: StepId) {
-  return (await stepRow(c, view.id, step)) ?? (await c.insert('stepRecord', { unitId: view.id, step, data: view.records[step].data, updatedAt: c.now }))
+  return (
+    (await stepRow(c, view.id, step)) ??
+    (await c.insert('stepRecord', { unitId: view.id, step, data: view.records[step].data, updatedAt: c.now }))
+  )
 }
 
 type Handler<N extends CommandName> = (c: Change, input: Input<N>) => Promise<Record<string, unknown>>
@@ -117,7 +169,12 @@ type Handler<N extends CommandName> = (c: Change, input: Input<N>) => Promise<Re
 const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
   'create-unit': async (c, input) => {
     const [taken] = await c.tx.select().from(schema.unit).where(eq(schema.unit.number, input.number))
-    if (taken) throw new Refused('number-taken', `Number ${two(input.number)} is on another case: ${taken.name}.`, 'Choose a free number.')
+    if (taken)
+      throw new Refused(
+        'number-taken',
+        `Number ${two(input.number)} is on another case: ${taken.name}.`,
+        'Choose a free number.',
+      )
     const row = await c.insert('unit', input)
     await c.tell({ kind: 'unit-created', unitId: row.id, sentence: `${two(row.number)} arrived: ${row.name}` })
     return { id: row.id, number: row.number }
@@ -125,10 +182,19 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
   'edit-unit': async (c, { unitId, version: seen, ...patch }) => {
     if (patch.number !== undefined) {
       const [taken] = await c.tx.select().from(schema.unit).where(eq(schema.unit.number, patch.number))
-      if (taken && taken.id !== unitId) throw new Refused('number-taken', `Number ${two(patch.number)} is on another case: ${taken.name}.`, 'Choose a free number.')
+      if (taken && taken.id !== unitId)
+        throw new Refused(
+          'number-taken',
+          `Number ${two(patch.number)} is on another case: ${taken.name}.`,
+          'Choose a free number.',
+        )
     }
     const row = await c.update('unit', unitId, seen, patch)
-    await c.tell({ kind: 'unit-edited', unitId, sentence: `${two(row.number)} is now ${row.name}${row.place ? `, ${row.place}` : ''}` })
+    await c.tell({
+      kind: 'unit-edited',
+      unitId,
+      sentence: `${two(row.number)} is now ${row.name}${row.place ? `, ${row.place}` : ''}`,
+    })
     return { version: row.version }
   },
   'take-in-hand': async (c, { unitId }) => {
@@ -144,10 +210,28 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
     return {}
   },
   'create-board': async (c, input) => {
-    const [same] = await c.tx.select().from(schema.board).where(and(eq(schema.board.maker, input.maker), eq(schema.board.product, input.product), eq(schema.board.revision, input.revision)))
-    if (same) throw new Refused('board-exists', 'This board is known already.', 'Choose it from the list, or name another revision.')
+    const [same] = await c.tx
+      .select()
+      .from(schema.board)
+      .where(
+        and(
+          eq(schema.board.maker, input.maker),
+          eq(schema.board.product, input.product),
+          eq(schema.board.revision, input.revision),
+        ),
+      )
+    if (same)
+      throw new Refused(
+        'board-exists',
+        'This board is known already.',
+        'Choose it from the list, or name another revision.',
+      )
     const row = await c.insert('board', input)
-    await c.tell({ kind: 'board-created', boardId: row.id, sentence: `new board: ${row.maker} ${row.product} ${row.revision}`.trim() })
+    await c.tell({
+      kind: 'board-created',
+      boardId: row.id,
+      sentence: `new board: ${row.maker} ${row.product} ${row.revision}`.trim(),
+    })
     return { id: row.id }
   },
   'edit-board': async (c, { boardId, version: seen, ...patch }) => {
@@ -165,16 +249,28 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
       ? await c.update('stepRecord', row.id, seen, { data: parsed.value, updatedAt: c.now })
       : await c.insert('stepRecord', { unitId, step, data: parsed.value, updatedAt: c.now })
     const [unitRow] = await c.tx.select().from(schema.unit).where(eq(schema.unit.id, unitId))
-    await c.tell({ kind: 'step-edited', unitId, step, sentence: `${two(unitRow?.number ?? 0)} ${stepOf(step).title}: notes changed` })
+    await c.tell({
+      kind: 'step-edited',
+      unitId,
+      step,
+      sentence: `${two(unitRow?.number ?? 0)} ${stepOf(step).title}: notes changed`,
+    })
     return { version: saved.version }
   },
   'finish-step': async (c, { unitId, step }) => {
     const before = await viewOf(c, unitId)
     const missing = conditionsOf(before, step).filter((x) => !x.met)
-    if (missing.length > 0) throw new Refused('not-yet', `${stepOf(step).title} isn’t done yet. ${shortList(missing.map((m) => m.text))}`, shortList(missing.map((m) => m.next)))
+    if (missing.length > 0)
+      throw new Refused(
+        'not-yet',
+        `${stepOf(step).title} isn’t done yet. ${shortList(missing.map((m) => m.text))}`,
+        shortList(missing.map((m) => m.next)),
+      )
     const row = await ensureStepRow(c, before, step)
     const facts = factsOfUnit(before)
-    const decided = (step === 'identify' && before.records.identify.data.decision !== null) || (step === 'backup' && before.records.backup.data.skip !== null)
+    const decided =
+      (step === 'identify' && before.records.identify.data.decision !== null) ||
+      (step === 'backup' && before.records.backup.data.skip !== null)
     const done = {
       at: c.now.toISOString(),
       by: c.by,
@@ -183,10 +279,31 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
       ...(step === 'identify' ? { family: familyOf(before)?.family } : {}),
     }
     await c.update('stepRecord', row.id, null, { done })
-    if (before.board) for (const fact of learnedFrom(before, step)) await c.insert('boardFact', { boardId: before.board.id, key: fact.key, value: fact.value, unitId, step, at: c.now })
+    if (before.board)
+      for (const fact of learnedFrom(before, step))
+        await c.insert('boardFact', {
+          boardId: before.board.id,
+          key: fact.key,
+          value: fact.value,
+          unitId,
+          step,
+          at: c.now,
+        })
     if (step === 'prove') await c.update('unit', unitId, null, { inService: true, inHand: false })
-    const words: Partial<Record<StepId, string>> = { identify: `family ${facts.family}`, prove: 'in service', write: 'written', name: `named ${before.name}`, join: `found at ${facts.address}` }
-    await c.tell({ kind: 'step-done', unitId, boardId: before.board?.id ?? null, step, sentence: `${two(before.number)} ${words[step] ?? `${stepOf(step).title.toLowerCase()} done`}` })
+    const words: Partial<Record<StepId, string>> = {
+      identify: `family ${facts.family}`,
+      prove: 'in service',
+      write: 'written',
+      name: `named ${before.name}`,
+      join: `found at ${facts.address}`,
+    }
+    await c.tell({
+      kind: 'step-done',
+      unitId,
+      boardId: before.board?.id ?? null,
+      step,
+      sentence: `${two(before.number)} ${words[step] ?? `${stepOf(step).title.toLowerCase()} done`}`,
+    })
     return {}
   },
   'reopen-step': async (c, { unitId, step }) => {
@@ -196,37 +313,94 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
     if (step === 'prove') await c.update('unit', unitId, null, { inService: false })
     // What comes after may find the unit in another state: its gates are asked again.
     await clearGates(c, unitId, gateIds)
-    await c.tell({ kind: 'step-reopened', unitId, step, sentence: `${two(view.number)} ${stepOf(step).title} reopened` })
+    await c.tell({
+      kind: 'step-reopened',
+      unitId,
+      step,
+      sentence: `${two(view.number)} ${stepOf(step).title} reopened`,
+    })
     return {}
   },
   'confirm-gate': async (c, { unitId, gate, measured }) => {
     const view = await viewOf(c, unitId)
-    if (gate === 'discharged' && measured.trim() === '') throw new Refused('measure-first', 'A discharge is confirmed by what the meter showed.', 'Measure across the capacitors and the plug pins, and write the volts down.')
-    if (gate === 'discharged' && Number.parseFloat(measured.replace(',', '.')) > 30) throw new Refused('still-charged', `${measured} V is above 30 V: stay off.`, 'Wait again, then measure again. Never short a capacitor with a tool.')
+    if (gate === 'discharged' && measured.trim() === '')
+      throw new Refused(
+        'measure-first',
+        'A discharge is confirmed by what the meter showed.',
+        'Measure across the capacitors and the plug pins, and write the volts down.',
+      )
+    if (gate === 'discharged' && Number.parseFloat(measured.replace(',', '.')) > 30)
+      throw new Refused(
+        'still-charged',
+        `${measured} V is above 30 V: stay off.`,
+        'Wait again, then measure again. Never short a capacitor with a tool.',
+      )
     // Serial and mains are never together: confirming one state ends the other.
-    await clearGates(c, unitId, gate === 'case-closed' ? ['mains-off', 'discharged', 'case-closed'] : gate === 'mains-off' ? ['case-closed', 'mains-off'] : [gate])
+    await clearGates(
+      c,
+      unitId,
+      gate === 'case-closed'
+        ? ['mains-off', 'discharged', 'case-closed']
+        : gate === 'mains-off'
+          ? ['case-closed', 'mains-off']
+          : [gate],
+    )
     await c.insert('gate', { unitId, gate, day: localDay(c.now), measured, by: c.by, at: c.now })
-    await c.tell({ kind: 'gate-confirmed', unitId, sentence: `${two(view.number)} gate confirmed: ${gate.replace('-', ' ')}${measured ? `, ${measured}` : ''}` })
+    await c.tell({
+      kind: 'gate-confirmed',
+      unitId,
+      sentence: `${two(view.number)} gate confirmed: ${gate.replace('-', ' ')}${measured ? `, ${measured}` : ''}`,
+    })
     return {}
   },
   'log-attempt': async (c, { unitId, ...input }) => {
     const view = await viewOf(c, unitId)
     const open = gatesFor(view, 'write').find((g) => !gateHolds(view, g))
-    if (open) throw new Refused('gate-open', 'The gate in front of writing is not confirmed today.', 'Confirm that the unit is off the mains.')
+    if (open)
+      throw new Refused(
+        'gate-open',
+        'The gate in front of writing is not confirmed today.',
+        'Confirm that the unit is off the mains.',
+      )
     if (!view.image) throw new Refused('no-image', 'No image is chosen.', 'Choose one at Check the image.')
-    if (input.outcome === 'done' && input.verified && input.verify === 'none') throw new Refused('not-verified', 'Without a digest or a read-back nothing was verified.', 'Choose how it was checked.')
-    const row = await c.insert('attempt', { unitId, at: c.now, data: { ...input, sha256: view.image.sha256, fileName: view.image.name, baud: view.records.check.data.baud, adapter: view.adapter?.name ?? '' } })
+    if (input.outcome === 'done' && input.verified && input.verify === 'none')
+      throw new Refused(
+        'not-verified',
+        'Without a digest or a read-back nothing was verified.',
+        'Choose how it was checked.',
+      )
+    const row = await c.insert('attempt', {
+      unitId,
+      at: c.now,
+      data: {
+        ...input,
+        sha256: view.image.sha256,
+        fileName: view.image.name,
+        baud: view.records.check.data.baud,
+        adapter: view.adapter?.name ?? '',
+      },
+    })
     await ensureStepRow(c, view, 'write')
     await clearGates(c, unitId, ['mains-off'])
-    await c.tell({ kind: 'attempt-logged', unitId, step: 'write', sentence: `${two(view.number)} write ${input.outcome === 'done' ? (input.verified ? `equal by ${input.verify}` : 'not checked') : input.outcome.replace('-', ' ')}, ${input.minutes} min` })
+    await c.tell({
+      kind: 'attempt-logged',
+      unitId,
+      step: 'write',
+      sentence: `${two(view.number)} write ${input.outcome === 'done' ? (input.verified ? `equal by ${input.verify}` : 'not checked') : input.outcome.replace('-', ' ')}, ${input.minutes} min`,
+    })
     return { id: row.id }
   },
   'save-calibration': async (c, { unitId }) => {
     const view = await viewOf(c, unitId)
     const m = view.records.meter.data
-    const [instrument] = m.instrumentId ? await c.tx.select().from(schema.kit).where(eq(schema.kit.id, m.instrumentId)) : []
-    if (!instrument) throw new Refused('no-instrument', 'No reference meter is chosen.', 'Choose one, or add it under Meters.')
-    const points = m.points.flatMap((p) => (p.indicated === null || p.reference === null ? [] : [{ ...p, indicated: p.indicated, reference: p.reference }]))
+    const [instrument] = m.instrumentId
+      ? await c.tx.select().from(schema.kit).where(eq(schema.kit.id, m.instrumentId))
+      : []
+    if (!instrument)
+      throw new Refused('no-instrument', 'No reference meter is chosen.', 'Choose one, or add it under Meters.')
+    const points = m.points.flatMap((p) =>
+      p.indicated === null || p.reference === null ? [] : [{ ...p, indicated: p.indicated, reference: p.reference }],
+    )
     const input = {
       quantity: m.quantity,
       reference: InstrumentData.parse(instrument.data),
@@ -240,10 +414,22 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
       recheckMonths: m.recheckMonths,
     }
     const fit = fitMeter(input)
-    if (!fit.ok) throw new Refused('no-fit', fit.faults[0]?.message ?? 'These points cannot be fitted.', 'Correct the points.')
-    const row = await c.insert('calibration', { unitId, input, result: fit.value, firmware: firmwareOf(view), at: c.now })
+    if (!fit.ok)
+      throw new Refused('no-fit', fit.faults[0]?.message ?? 'These points cannot be fitted.', 'Correct the points.')
+    const row = await c.insert('calibration', {
+      unitId,
+      input,
+      result: fit.value,
+      firmware: firmwareOf(view),
+      at: c.now,
+    })
     const worst = Math.max(...fit.value.points.map((p) => Math.abs(p.errAfterPct ?? 0)))
-    await c.tell({ kind: 'calibrated', unitId, step: 'meter', sentence: `${two(view.number)} meter fitted, worst point ${worst.toFixed(2)} %` })
+    await c.tell({
+      kind: 'calibrated',
+      unitId,
+      step: 'meter',
+      sentence: `${two(view.number)} meter fitted, worst point ${worst.toFixed(2)} %`,
+    })
     return { id: row.id }
   },
   'add-hub-test': async (c, { unitId, ...input }) => {
@@ -251,8 +437,20 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
     const hubId = view.records.hub.data.hubId
     if (!hubId) throw new Refused('no-hub', 'No hub is chosen.', 'Choose the hub first.')
     const facts = factsOfUnit(view)
-    await c.insert('hubTest', { unitId, hubId, ...input, basis: Object.fromEntries(stepOf('hub').restsOn.map((f) => [f, facts[f]])), by: c.by, at: c.now })
-    await c.tell({ kind: 'hub-tested', unitId, step: 'hub', sentence: `${two(view.number)} ${input.direction}: ${input.ok ? 'seen' : 'failed'}` })
+    await c.insert('hubTest', {
+      unitId,
+      hubId,
+      ...input,
+      basis: Object.fromEntries(stepOf('hub').restsOn.map((f) => [f, facts[f]])),
+      by: c.by,
+      at: c.now,
+    })
+    await c.tell({
+      kind: 'hub-tested',
+      unitId,
+      step: 'hub',
+      sentence: `${two(view.number)} ${input.direction}: ${input.ok ? 'seen' : 'failed'}`,
+    })
     return {}
   },
   'put-file-aside': async (c, { fileId }) => {
@@ -291,7 +489,10 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
     return { value: unseal(row) }
   },
   'set-site': async (c, input) => {
-    await c.tx.insert(schema.setting).values({ key: 'site', value: input }).onConflictDoUpdate({ target: schema.setting.key, set: { value: input } })
+    await c.tx
+      .insert(schema.setting)
+      .values({ key: 'site', value: input })
+      .onConflictDoUpdate({ target: schema.setting.key, set: { value: input } })
     await c.tell({ kind: 'site-set', sentence: `site is ${input.name}` })
     return {}
   },
@@ -312,24 +513,58 @@ const nothingKept = 'Nothing was changed. What you typed is still on the page.'
  * Carries out one command, or says why not. Only a bug of ours, or a lost database, throws.
  * @param now the moment it happens: the demo tells a story that began months ago
  */
-export async function runCommand(db: Db, command: CommandName, input: unknown, now = new Date()): Promise<CommandResult> {
+export async function runCommand(
+  db: Db,
+  command: CommandName,
+  input: unknown,
+  now = new Date(),
+): Promise<CommandResult> {
   const parsed = parseInput(inputs[command] as z.ZodType<Input<CommandName>>, input, strictCodes)
   if (!parsed.ok) return badInput(parsed.faults)
   try {
-    if (command === 'undo') return { ok: true, value: { undone: await undoLast(db, person(), (parsed.value as Input<'undo'>).unitId) } }
+    if (command === 'undo')
+      return { ok: true, value: { undone: await undoLast(db, person(), (parsed.value as Input<'undo'>).unitId) } }
     const handler = handlers[command] as Handler<CommandName>
     return { ok: true, value: await change(db, person(), now, (c) => handler(c, parsed.value)) }
   } catch (thrown) {
     if (thrown instanceof BadRecord) return badInput(thrown.faults)
-    if (thrown instanceof Refused) return { ok: false, error: { code: thrown.code, message: thrown.message, kept: nothingKept, next: thrown.next } }
+    if (thrown instanceof Refused)
+      return { ok: false, error: { code: thrown.code, message: thrown.message, kept: nothingKept, next: thrown.next } }
     if (thrown instanceof StaleWrite)
-      return { ok: false, error: { code: 'stale', message: 'Somebody changed this in the meantime, perhaps you in another tab.', kept: 'Both versions are here; nothing is lost.', next: 'Choose which one to keep.', current: thrown.current } }
-    if (uniqueViolation(thrown)) return { ok: false, error: { code: 'stale', message: 'Somebody saved the same thing a moment ago.', kept: nothingKept, next: 'Reload the page and look.' } }
+      return {
+        ok: false,
+        error: {
+          code: 'stale',
+          message: 'Somebody changed this in the meantime, perhaps you in another tab.',
+          kept: 'Both versions are here; nothing is lost.',
+          next: 'Choose which one to keep.',
+          current: thrown.current,
+        },
+      }
+    if (uniqueViolation(thrown))
+      return {
+        ok: false,
+        error: {
+          code: 'stale',
+          message: 'Somebody saved the same thing a moment ago.',
+          kept: nothingKept,
+          next: 'Reload the page and look.',
+        },
+      }
     throw thrown
   }
 }
 
-const badInput = (faults: Fault[]): CommandResult => ({ ok: false, error: { code: 'input', message: faults[0]?.message ?? 'The input is not understood.', kept: nothingKept, next: 'Correct the field.', faults } })
+const badInput = (faults: Fault[]): CommandResult => ({
+  ok: false,
+  error: {
+    code: 'input',
+    message: faults[0]?.message ?? 'The input is not understood.',
+    kept: nothingKept,
+    next: 'Correct the field.',
+    faults,
+  },
+})
 
 function uniqueViolation(thrown: unknown): boolean {
   const cause = thrown instanceof Error ? ((thrown.cause ?? thrown) as { code?: string }) : {}
@@ -343,48 +578,99 @@ const photoStarts: [string, number[]][] = [
   ['image/webp', [0x52, 0x49, 0x46, 0x46]],
 ]
 /** The type of a picture by its first bytes; null when it is none that browsers show everywhere. */
-export const photoType = (bytes: Uint8Array): string | null => photoStarts.find(([, start]) => start.every((b, i) => bytes[i] === b))?.[0] ?? null
+export const photoType = (bytes: Uint8Array): string | null =>
+  photoStarts.find(([, start]) => start.every((b, i) => bytes[i] === b))?.[0] ?? null
 
 export const Upload = z.object({
   kind: z.enum(['dump', 'image', 'photo']),
   name: z.string().trim().min(1).max(200),
   unitId: id.nullable().default(null),
-  read: z.union([z.literal(1), z.literal(2)]).nullable().default(null),
+  read: z
+    .union([z.literal(1), z.literal(2)])
+    .nullable()
+    .default(null),
   tag: z.string().max(60).nullable().default(null),
 })
 export type Upload = z.output<typeof Upload>
 
 /** A base name that can stand in a folder and a manifest: no separators, no control characters, no leading hyphen. */
-export const safeFileName = (text: string): string => text.replace(/[\u0000-\u001f\u007f/\\]/g, '_').replace(/^-+/, '').trim() || 'file.bin'
+export const safeFileName = (text: string): string =>
+  text
+    .replace(/[\p{Cc}/\\]/gu, '_')
+    .replace(/^-+/, '')
+    .trim() || 'file.bin'
 
 /** Keeps an uploaded file: inspected here again, whatever the browser said, and stored whole or not at all. */
 export async function keepFile(db: Db, upload: Upload, bytes: Uint8Array, now = new Date()): Promise<CommandResult> {
-  const refuse = (code: string, message: string, next: string): CommandResult => ({ ok: false, error: { code, message, kept: 'Nothing was stored.', next } })
+  const refuse = (code: string, message: string, next: string): CommandResult => ({
+    ok: false,
+    error: { code, message, kept: 'Nothing was stored.', next },
+  })
   const limit = upload.kind === 'photo' ? largestPhoto : largestFile
   if (bytes.length === 0) return refuse('empty-file', 'The file is empty.', 'Choose it again; perhaps it was cut off.')
-  if (bytes.length > limit) return refuse('too-large', `This file has ${bytes.length} bytes; at most ${limit / 1048576} MiB are taken.`, 'Choose a smaller file.')
-  if (upload.kind === 'photo' && photoType(bytes) === null) return refuse('no-photo', 'This is no picture that can be shown (JPEG, PNG or WebP).', 'Save it as JPEG and choose it again.')
-  if (upload.kind === 'dump' && upload.unitId === null) return refuse('no-unit', 'A read of a chip belongs to a unit.', 'Open the unit and drop it there.')
+  if (bytes.length > limit)
+    return refuse(
+      'too-large',
+      `This file has ${bytes.length} bytes; at most ${limit / 1048576} MiB are taken.`,
+      'Choose a smaller file.',
+    )
+  if (upload.kind === 'photo' && photoType(bytes) === null)
+    return refuse(
+      'no-photo',
+      'This is no picture that can be shown (JPEG, PNG or WebP).',
+      'Save it as JPEG and choose it again.',
+    )
+  if (upload.kind === 'dump' && upload.unitId === null)
+    return refuse('no-unit', 'A read of a chip belongs to a unit.', 'Open the unit and drop it there.')
   return change(db, person(), now, async (c): Promise<CommandResult> => {
     const view = upload.unitId ? await viewOf(c, upload.unitId) : null
     const family = view ? (familyOf(view)?.family ?? null) : null
     const options = { family: family === 'OTHER' ? null : family, flashBytes: view ? flashBytesOf(view) : null }
     const sha256 = sha256Of(bytes)
-    const inspection = upload.kind === 'dump' ? inspectDump(bytes, options, sha256) : upload.kind === 'image' ? inspectImage(bytes, {}, sha256) : null
+    const inspection =
+      upload.kind === 'dump'
+        ? inspectDump(bytes, options, sha256)
+        : upload.kind === 'image'
+          ? inspectImage(bytes, {}, sha256)
+          : null
     await keepBlob(c.tx, bytes)
     if (upload.kind === 'dump') {
       // A newer read takes the place of the older one, which stays in the vault, put aside.
-      const older = await c.tx.select().from(schema.file).where(and(eq(schema.file.unitId, upload.unitId as string), eq(schema.file.kind, 'dump'), eq(schema.file.read, upload.read ?? 1), isNull(schema.file.asideAt)))
+      const older = await c.tx
+        .select()
+        .from(schema.file)
+        .where(
+          and(
+            eq(schema.file.unitId, upload.unitId as string),
+            eq(schema.file.kind, 'dump'),
+            eq(schema.file.read, upload.read ?? 1),
+            isNull(schema.file.asideAt),
+          ),
+        )
       for (const row of older) await c.update('file', row.id, null, { asideAt: c.now })
     }
     if (upload.kind === 'image') {
-      const [same] = await c.tx.select().from(schema.file).where(and(eq(schema.file.sha256, sha256), eq(schema.file.kind, 'image'), isNull(schema.file.asideAt)))
-      if (same) return { ok: true, value: { id: same.id, sha256, known: same.name, inspection: same.inspection as object } }
+      const [same] = await c.tx
+        .select()
+        .from(schema.file)
+        .where(and(eq(schema.file.sha256, sha256), eq(schema.file.kind, 'image'), isNull(schema.file.asideAt)))
+      if (same)
+        return { ok: true, value: { id: same.id, sha256, known: same.name, inspection: same.inspection as object } }
     }
-    const row = await c.insert('file', { ...upload, name: safeFileName(upload.name), read: upload.kind === 'dump' ? (upload.read ?? 1) : null, sha256, inspection, createdAt: c.now })
+    const row = await c.insert('file', {
+      ...upload,
+      name: safeFileName(upload.name),
+      read: upload.kind === 'dump' ? (upload.read ?? 1) : null,
+      sha256,
+      inspection,
+      createdAt: c.now,
+    })
     const what = upload.kind === 'dump' ? `read ${row.read} of the chip kept` : `${upload.kind} kept`
-    await c.tell({ kind: 'file-kept', unitId: upload.unitId, sentence: `${view ? `${two(view.number)} ` : ''}${what}: ${row.name}` })
+    await c.tell({
+      kind: 'file-kept',
+      unitId: upload.unitId,
+      sentence: `${view ? `${two(view.number)} ` : ''}${what}: ${row.name}`,
+    })
     return { ok: true, value: { id: row.id, sha256, inspection: inspection as object | null } }
   })
 }
-

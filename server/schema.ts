@@ -1,4 +1,18 @@
-import { bigserial, boolean, customType, date, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import {
+  bigserial,
+  boolean,
+  customType,
+  date,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core'
 
 /** bytea both ways as plain bytes. */
 const bytea = customType<{ data: Uint8Array; driverData: Buffer }>({
@@ -34,7 +48,9 @@ export const boardFact = pgTable(
   'board_fact',
   {
     id: id(),
-    boardId: uuid('board_id').notNull().references(() => board.id),
+    boardId: uuid('board_id')
+      .notNull()
+      .references(() => board.id),
     key: text('key').notNull(),
     value: jsonb('value').notNull(),
     unitId: uuid('unit_id'),
@@ -65,7 +81,9 @@ export const stepRecord = pgTable(
   'step_record',
   {
     id: id(),
-    unitId: uuid('unit_id').notNull().references(() => unit.id),
+    unitId: uuid('unit_id')
+      .notNull()
+      .references(() => unit.id),
     step: text('step').notNull(),
     data: jsonb('data').notNull(),
     done: jsonb('done'),
@@ -79,7 +97,9 @@ export const gate = pgTable(
   'gate',
   {
     id: id(),
-    unitId: uuid('unit_id').notNull().references(() => unit.id),
+    unitId: uuid('unit_id')
+      .notNull()
+      .references(() => unit.id),
     gate: text('gate').notNull(),
     /** Local day of the confirmation. */
     day: date('day', { mode: 'string' }).notNull(),
@@ -94,7 +114,15 @@ export const gate = pgTable(
 
 export const attempt = pgTable(
   'attempt',
-  { id: id(), unitId: uuid('unit_id').notNull().references(() => unit.id), data: jsonb('data').notNull(), at: at('at').notNull().defaultNow(), version: version() },
+  {
+    id: id(),
+    unitId: uuid('unit_id')
+      .notNull()
+      .references(() => unit.id),
+    data: jsonb('data').notNull(),
+    at: at('at').notNull().defaultNow(),
+    version: version(),
+  },
   (t) => [index('attempt_unit').on(t.unitId)],
 )
 
@@ -102,7 +130,9 @@ export const calibration = pgTable(
   'calibration',
   {
     id: id(),
-    unitId: uuid('unit_id').notNull().references(() => unit.id),
+    unitId: uuid('unit_id')
+      .notNull()
+      .references(() => unit.id),
     input: jsonb('input').notNull(),
     result: jsonb('result').notNull(),
     firmware: text('firmware').notNull().default(''),
@@ -118,8 +148,12 @@ export const hubTest = pgTable(
   'hub_test',
   {
     id: id(),
-    unitId: uuid('unit_id').notNull().references(() => unit.id),
-    hubId: uuid('hub_id').notNull().references(() => hub.id),
+    unitId: uuid('unit_id')
+      .notNull()
+      .references(() => unit.id),
+    hubId: uuid('hub_id')
+      .notNull()
+      .references(() => hub.id),
     direction: text('direction').notNull(),
     ok: boolean('ok').notNull(),
     seen: text('seen').notNull(),
@@ -132,15 +166,36 @@ export const hubTest = pgTable(
 )
 
 /** Adapters, supplies, reference meters, loads: facts as data, by kind. */
-export const kit = pgTable('kit', { id: id(), kind: text('kind').notNull(), name: text('name').notNull(), data: jsonb('data').notNull(), version: version() })
+export const kit = pgTable('kit', {
+  id: id(),
+  kind: text('kind').notNull(),
+  name: text('name').notNull(),
+  data: jsonb('data').notNull(),
+  version: version(),
+})
 
 /** A firmware as editable data. */
-export const profile = pgTable('profile', { id: id(), name: text('name').notNull(), data: jsonb('data').notNull(), version: version() })
+export const profile = pgTable('profile', {
+  id: id(),
+  name: text('name').notNull(),
+  data: jsonb('data').notNull(),
+  version: version(),
+})
 
-export const blob = pgTable('blob', { sha256: text('sha256').primaryKey(), bytes: integer('bytes').notNull(), createdAt: at('created_at').notNull().defaultNow() })
+export const blob = pgTable('blob', {
+  sha256: text('sha256').primaryKey(),
+  bytes: integer('bytes').notNull(),
+  createdAt: at('created_at').notNull().defaultNow(),
+})
 export const blobChunk = pgTable(
   'blob_chunk',
-  { sha256: text('sha256').notNull().references(() => blob.sha256), seq: integer('seq').notNull(), data: bytea('data').notNull() },
+  {
+    sha256: text('sha256')
+      .notNull()
+      .references(() => blob.sha256),
+    seq: integer('seq').notNull(),
+    data: bytea('data').notNull(),
+  },
   (t) => [primaryKey({ columns: [t.sha256, t.seq] })],
 )
 
@@ -149,7 +204,9 @@ export const file = pgTable(
   'file',
   {
     id: id(),
-    sha256: text('sha256').notNull().references(() => blob.sha256),
+    sha256: text('sha256')
+      .notNull()
+      .references(() => blob.sha256),
     kind: text('kind').notNull(),
     name: text('name').notNull(),
     unitId: uuid('unit_id').references(() => unit.id),

@@ -1,11 +1,22 @@
-import { assess, type Assessment } from '@fresh-coat/core/journey/assess'
+import { type Assessment, assess } from '@fresh-coat/core/journey/assess'
 import type { BoardFactKey } from '@fresh-coat/core/journey/board-learning'
 import { prefilled } from '@fresh-coat/core/journey/board-learning'
 import { readRecord } from '@fresh-coat/core/journey/records'
 import { stepIds } from '@fresh-coat/core/journey/steps'
-import type { Adapter, Attempt, BoardKnowledge, Calibration, DoneMark, HubTest, Instrument, StepRecord, UnitFile, UnitView } from '@fresh-coat/core/journey/view'
-import { isSlug } from '@fresh-coat/core/topics/slug'
+import type {
+  Adapter,
+  Attempt,
+  BoardKnowledge,
+  Calibration,
+  DoneMark,
+  HubTest,
+  Instrument,
+  StepRecord,
+  UnitFile,
+  UnitView,
+} from '@fresh-coat/core/journey/view'
 import { planTopics, type TopicsPlan } from '@fresh-coat/core/topics/plan'
+import { isSlug } from '@fresh-coat/core/topics/slug'
 import { desc, eq, isNull } from 'drizzle-orm'
 import type { Source } from './db'
 import * as schema from './schema'
@@ -26,7 +37,8 @@ export async function siteOf(source: Source): Promise<Site> {
 }
 
 /** The local day, as gates and due dates count it. */
-export const localDay = (now = new Date()): string => `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`
+export const localDay = (now = new Date()): string =>
+  `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`
 
 type BoardRow = typeof schema.board.$inferSelect
 type FactRow = typeof schema.boardFact.$inferSelect
@@ -75,10 +87,18 @@ export interface ProfileData {
   about: string
 }
 
-const boardName = (b: Pick<BoardRow, 'maker' | 'product' | 'revision'>) => [b.maker, b.product, b.revision].filter(Boolean).join(' ')
+const boardName = (b: Pick<BoardRow, 'maker' | 'product' | 'revision'>) =>
+  [b.maker, b.product, b.revision].filter(Boolean).join(' ')
 
-function boardView(row: BoardRow, facts: FactRow[], units: { id: string; number: number; boardId: string | null }[], identified: Map<string, string>, photos: UnitFile[]): BoardView {
-  const newest = (key: BoardFactKey) => facts.filter((f) => f.key === key).sort((a, b) => b.at.getTime() - a.at.getTime())[0]?.value ?? null
+function boardView(
+  row: BoardRow,
+  facts: FactRow[],
+  units: { id: string; number: number; boardId: string | null }[],
+  identified: Map<string, string>,
+  photos: UnitFile[],
+): BoardView {
+  const newest = (key: BoardFactKey) =>
+    facts.filter((f) => f.key === key).sort((a, b) => b.at.getTime() - a.at.getTime())[0]?.value ?? null
   const mine = units.filter((u) => u.boardId === row.id)
   const markings: BoardKnowledge['markings'] = {}
   for (const u of mine) {
@@ -111,7 +131,13 @@ function boardView(row: BoardRow, facts: FactRow[], units: { id: string; number:
     provenModes: (newest('provenModes') as string[] | null) ?? [],
     markings,
     unitNumbers: mine.map((u) => u.number).sort((a, b) => a - b),
-    facts: facts.map((f) => ({ key: f.key as BoardFactKey, value: f.value, unitNumber: units.find((u) => u.id === f.unitId)?.number ?? null, step: f.step, at: f.at.toISOString() })),
+    facts: facts.map((f) => ({
+      key: f.key as BoardFactKey,
+      value: f.value,
+      unitNumber: units.find((u) => u.id === f.unitId)?.number ?? null,
+      step: f.step,
+      at: f.at.toISOString(),
+    })),
     photos,
   }
 }
@@ -134,7 +160,10 @@ export async function loadShop(source: Source, now = new Date()): Promise<Shop> 
   const today = localDay(now)
   // One after another: inside a transaction there is one connection, and it takes one query at a time.
   const unitRows = await source.select().from(schema.unit).orderBy(schema.unit.number)
-  const boardRows = await source.select().from(schema.board).orderBy(schema.board.maker, schema.board.product, schema.board.revision)
+  const boardRows = await source
+    .select()
+    .from(schema.board)
+    .orderBy(schema.board.maker, schema.board.product, schema.board.revision)
   const factRows = await source.select().from(schema.boardFact)
   const recordRows = await source.select().from(schema.stepRecord)
   const gateRows = await source.select().from(schema.gate).where(isNull(schema.gate.clearedAt))
@@ -161,12 +190,26 @@ export async function loadShop(source: Source, now = new Date()): Promise<Shop> 
   const files = fileRows.map((r) => ({ unitId: r.file.unitId, view: fileView({ ...r.file, bytes: r.bytes }) }))
   const boards = boardRows.map((row) => {
     const members = new Set(unitRows.filter((u) => u.boardId === row.id).map((u) => u.id))
-    const photos = files.filter((f) => f.view.kind === 'photo' && f.unitId !== null && members.has(f.unitId)).map((f) => f.view)
-    return boardView(row, factRows.filter((f) => f.boardId === row.id), unitRows, identified, photos)
+    const photos = files
+      .filter((f) => f.view.kind === 'photo' && f.unitId !== null && members.has(f.unitId))
+      .map((f) => f.view)
+    return boardView(
+      row,
+      factRows.filter((f) => f.boardId === row.id),
+      unitRows,
+      identified,
+      photos,
+    )
   })
-  const adapters = kitRows.filter((k) => k.kind === 'adapter').map((k) => ({ ...(k.data as Omit<Adapter, 'id' | 'name'>), id: k.id, name: k.name, version: k.version }))
-  const instruments = kitRows.filter((k) => k.kind === 'instrument').map((k) => ({ ...(k.data as Omit<Instrument, 'id' | 'name'>), id: k.id, name: k.name, version: k.version }))
-  const loads = kitRows.filter((k) => k.kind === 'load').map((k) => ({ ...(k.data as { watts: number; kind: string }), id: k.id, name: k.name, version: k.version }))
+  const adapters = kitRows
+    .filter((k) => k.kind === 'adapter')
+    .map((k) => ({ ...(k.data as Omit<Adapter, 'id' | 'name'>), id: k.id, name: k.name, version: k.version }))
+  const instruments = kitRows
+    .filter((k) => k.kind === 'instrument')
+    .map((k) => ({ ...(k.data as Omit<Instrument, 'id' | 'name'>), id: k.id, name: k.name, version: k.version }))
+  const loads = kitRows
+    .filter((k) => k.kind === 'load')
+    .map((k) => ({ ...(k.data as { watts: number; kind: string }), id: k.id, name: k.name, version: k.version }))
   const images = files.filter((f) => f.view.kind === 'image').map((f) => f.view)
 
   const recordsOf = (unitId: string, known: BoardKnowledge | null) =>
@@ -174,7 +217,12 @@ export async function loadShop(source: Source, now = new Date()): Promise<Shop> 
       stepIds.map((step) => {
         const row = recordRows.find((r) => r.unitId === unitId && r.step === step)
         const record: StepRecord = row
-          ? { data: readRecord(step, row.data), done: row.done as DoneMark | null, version: row.version, updatedAt: row.updatedAt.toISOString() }
+          ? {
+              data: readRecord(step, row.data),
+              done: row.done as DoneMark | null,
+              version: row.version,
+              updatedAt: row.updatedAt.toISOString(),
+            }
           : { data: prefilled(step, known), done: null, version: 0, updatedAt: null }
         return [step, record]
       }),
@@ -195,11 +243,32 @@ export async function loadShop(source: Source, now = new Date()): Promise<Shop> 
       inService: row.inService,
       board: known,
       records,
-      gates: gateRows.filter((g) => g.unitId === row.id).map((g) => ({ gate: g.gate as UnitView['gates'][number]['gate'], day: g.day, at: g.at.toISOString(), by: g.by, measured: g.measured })),
+      gates: gateRows
+        .filter((g) => g.unitId === row.id)
+        .map((g) => ({
+          gate: g.gate as UnitView['gates'][number]['gate'],
+          day: g.day,
+          at: g.at.toISOString(),
+          by: g.by,
+          measured: g.measured,
+        })),
       files: own,
-      attempts: attemptRows.filter((a) => a.unitId === row.id).map((a) => ({ ...(a.data as Omit<Attempt, 'id' | 'at'>), id: a.id, at: a.at.toISOString() })),
+      attempts: attemptRows
+        .filter((a) => a.unitId === row.id)
+        .map((a) => ({ ...(a.data as Omit<Attempt, 'id' | 'at'>), id: a.id, at: a.at.toISOString() })),
       calibrations: calibrationRows.filter((c) => c.unitId === row.id).map((c) => calibrationView(c)),
-      hubTests: testRows.filter((t) => t.unitId === row.id).map((t) => ({ id: t.id, at: t.at.toISOString(), by: t.by, hub: hubRows.find((h) => h.id === t.hubId)?.name ?? '', direction: t.direction as HubTest['direction'], ok: t.ok, seen: t.seen, basis: t.basis as HubTest['basis'] })),
+      hubTests: testRows
+        .filter((t) => t.unitId === row.id)
+        .map((t) => ({
+          id: t.id,
+          at: t.at.toISOString(),
+          by: t.by,
+          hub: hubRows.find((h) => h.id === t.hubId)?.name ?? '',
+          direction: t.direction as HubTest['direction'],
+          ok: t.ok,
+          seen: t.seen,
+          basis: t.basis as HubTest['basis'],
+        })),
       adapter: adapters.find((a) => a.id === records.wire.data.adapterId) ?? null,
       image: images.find((f) => f.id === records.check.data.fileId) ?? null,
       topic: null,
@@ -211,7 +280,11 @@ export async function loadShop(source: Source, now = new Date()): Promise<Shop> 
   const units = drafts.map((u): UnitView => {
     const clash = topics?.collisions.find((c) => c.units.includes(u.id))
     const others = clash?.units.filter((id) => id !== u.id).map((id) => drafts.find((d) => d.id === id)?.number) ?? []
-    return { ...u, topic: topics?.units.find((t) => t.id === u.id)?.prefix ?? null, slugClash: clash ? `The name gives the same topic as unit ${others.join(' and ')}.` : null }
+    return {
+      ...u,
+      topic: topics?.units.find((t) => t.id === u.id)?.prefix ?? null,
+      slugClash: clash ? `The name gives the same topic as unit ${others.join(' and ')}.` : null,
+    }
   })
   return {
     today,
@@ -230,7 +303,14 @@ export async function loadShop(source: Source, now = new Date()): Promise<Shop> 
 }
 
 function calibrationView(c: typeof schema.calibration.$inferSelect): Calibration {
-  const result = c.result as { model: string; gain: number; offset: number; passed: boolean | null; due: string | null; points: { errAfterPct: number | null }[] }
+  const result = c.result as {
+    model: string
+    gain: number
+    offset: number
+    passed: boolean | null
+    due: string | null
+    points: { errAfterPct: number | null }[]
+  }
   const errors = result.points.flatMap((p) => (p.errAfterPct === null ? [] : [Math.abs(p.errAfterPct)]))
   return {
     id: c.id,
@@ -253,13 +333,21 @@ function topicsFor(site: Site, units: readonly UnitView[]): TopicsPlan | null {
     site: site.slug,
     units: units.map((u) => {
       const { pinned, spoken } = u.records.name.data
-      return { id: u.id, number: u.number, name: u.name, spoken: spoken || null, pinned: isSlug(pinned) && pinned !== 'hub' && pinned !== 'groups' ? pinned : null, meter: u.board?.hasMeter ?? false }
+      return {
+        id: u.id,
+        number: u.number,
+        name: u.name,
+        spoken: spoken || null,
+        pinned: isSlug(pinned) && pinned !== 'hub' && pinned !== 'groups' ? pinned : null,
+        meter: u.board?.hasMeter ?? false,
+      }
     }),
   })
   return plan.ok ? plan.value : null
 }
 
-export const unitOf = (shop: Shop, number: number): UnitView | null => shop.units.find((u) => u.number === number) ?? null
+export const unitOf = (shop: Shop, number: number): UnitView | null =>
+  shop.units.find((u) => u.number === number) ?? null
 
 export interface LogLine {
   id: number
@@ -272,7 +360,16 @@ export interface LogLine {
 /** The newest events; the edits that led to another line of the same step are left out. */
 export async function recentEvents(source: Source, limit: number, unitId?: string): Promise<LogLine[]> {
   const rows = await source
-    .select({ id: schema.event.id, at: schema.event.at, kind: schema.event.kind, step: schema.event.step, sentence: schema.event.sentence, undoneAt: schema.event.undoneAt, unitId: schema.event.unitId, number: schema.unit.number })
+    .select({
+      id: schema.event.id,
+      at: schema.event.at,
+      kind: schema.event.kind,
+      step: schema.event.step,
+      sentence: schema.event.sentence,
+      undoneAt: schema.event.undoneAt,
+      unitId: schema.event.unitId,
+      number: schema.unit.number,
+    })
     .from(schema.event)
     .leftJoin(schema.unit, eq(schema.event.unitId, schema.unit.id))
     .where(unitId ? eq(schema.event.unitId, unitId) : undefined)
@@ -285,16 +382,27 @@ export async function recentEvents(source: Source, limit: number, unitId?: strin
     const key = `${r.unitId} ${r.step}`
     if (r.kind === 'step-edited' && key === last) continue
     last = r.step === null ? '' : key
-    out.push({ id: r.id, at: r.at.toISOString(), sentence: r.sentence, unitNumber: r.number, undone: r.undoneAt !== null })
+    out.push({
+      id: r.id,
+      at: r.at.toISOString(),
+      sentence: r.sentence,
+      unitNumber: r.number,
+      undone: r.undoneAt !== null,
+    })
   }
   return out.slice(0, limit)
 }
 
 export async function secretsOf(source: Source, unitId: string): Promise<SecretRow[]> {
   const rows = await source
-    .select({ id: schema.secret.id, unitId: schema.secret.unitId, name: schema.secret.name, keptIn: schema.secret.keptIn, createdAt: schema.secret.createdAt })
+    .select({
+      id: schema.secret.id,
+      unitId: schema.secret.unitId,
+      name: schema.secret.name,
+      keptIn: schema.secret.keptIn,
+      createdAt: schema.secret.createdAt,
+    })
     .from(schema.secret)
     .where(eq(schema.secret.unitId, unitId))
   return rows.map((r) => ({ ...r, createdAt: r.createdAt.toISOString() }))
 }
-

@@ -1,9 +1,9 @@
 import { sizeWords } from '@fresh-coat/core/bytes/text'
 import type { Metadata } from 'next'
 import Link from 'next/link'
+import { NewBoardForm } from '@/components/board-forms'
 import { PadRow } from '@/components/drawings/pad-row'
 import { Empty, twoDigits } from '@/components/paint'
-import { NewBoardForm } from '@/components/board-forms'
 import { database } from '@/server/db'
 import { loadShop } from '@/server/views'
 
@@ -20,7 +20,10 @@ export default async function Boards() {
       {shop.boards.length === 0 && (
         <div className="mb-4">
           <Empty title="No board yet">
-            <p>A board is what all units with the same circuit share: how it opens, its pads, pins and ratings. Two revisions of one product are two boards. The first unit teaches it.</p>
+            <p>
+              A board is what all units with the same circuit share: how it opens, its pads, pins and ratings. Two
+              revisions of one product are two boards. The first unit teaches it.
+            </p>
           </Empty>
         </div>
       )}
@@ -32,10 +35,26 @@ export default async function Boards() {
                 {b.maker} {b.product} <span className="font-normal text-ink-2">{b.revision}</span>
               </h2>
               <p className="text-ink-2">
-                {[b.family ?? 'family not known', b.flashBytes ? `${sizeWords(b.flashBytes)} flash` : '', b.ratedAmps ? `${b.ratedAmps} A` : '', b.mains ? 'mains' : 'low voltage', b.hasMeter ? 'meter' : ''].filter(Boolean).join(' · ')}
+                {[
+                  b.family ?? 'family not known',
+                  b.flashBytes ? `${sizeWords(b.flashBytes)} flash` : '',
+                  b.ratedAmps ? `${b.ratedAmps} A` : '',
+                  b.mains ? 'mains' : 'low voltage',
+                  b.hasMeter ? 'meter' : '',
+                ]
+                  .filter(Boolean)
+                  .join(' · ')}
               </p>
-              {b.pads && b.pads.pads.length > 0 ? <PadRow pads={b.pads.pads} /> : <p className="text-[0.93rem] text-ink-3">Pads not known yet.</p>}
-              <p className="text-[0.93rem]">{b.unitNumbers.length > 0 ? `Units ${b.unitNumbers.map(twoDigits).join(', ')}` : 'No unit yet'}</p>
+              {b.pads && b.pads.pads.length > 0 ? (
+                <PadRow pads={b.pads.pads} />
+              ) : (
+                <p className="text-[0.93rem] text-ink-3">Pads not known yet.</p>
+              )}
+              <p className="text-[0.93rem]">
+                {b.unitNumbers.length > 0
+                  ? `${b.unitNumbers.length === 1 ? 'Unit' : 'Units'} ${b.unitNumbers.map(twoDigits).join(', ')}`
+                  : 'No unit yet'}
+              </p>
             </Link>
           </li>
         ))}

@@ -13,12 +13,19 @@ import { loadShop } from '@/server/views'
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Images' }
 
-const backupWords = { verified: ['ok', 'verified'], single: ['watch', 'read once'], differ: ['error', 'reads differ'], skipped: ['watch', 'skipped'], none: ['watch', 'none'] } as const
+const backupWords = {
+  verified: ['ok', 'verified'],
+  single: ['watch', 'read once'],
+  differ: ['error', 'reads differ'],
+  skipped: ['watch', 'skipped'],
+  none: ['watch', 'none'],
+} as const
 
 export default async function Images() {
   const shop = await loadShop(database())
   const dumps = shop.units.filter((u) => u.files.some((f) => f.kind === 'dump'))
-  const usedBy = (fileId: string) => shop.units.filter((u) => u.records.check.data.fileId === fileId).map((u) => u.number)
+  const usedBy = (fileId: string) =>
+    shop.units.filter((u) => u.records.check.data.fileId === fileId).map((u) => u.number)
   return (
     <main className="grid gap-6 px-4 py-4 sm:px-6">
       <h1 className="text-[1.5rem]">Images</h1>
@@ -29,7 +36,10 @@ export default async function Images() {
         <div className="grid gap-3 lg:grid-cols-[minmax(0,1fr)_20rem]">
           {shop.images.length === 0 ? (
             <Empty title="No image yet">
-              <p>Drop a firmware file here or at a unit’s Check step. It is inspected, kept by its hash, and offered to every unit it fits.</p>
+              <p>
+                Drop a firmware file here or at a unit’s Check step. It is inspected, kept by its hash, and offered to
+                every unit it fits.
+              </p>
             </Empty>
           ) : (
             <div className="sheet overflow-x-auto px-4 py-2">
@@ -48,7 +58,11 @@ export default async function Images() {
                 <tbody>
                   {shop.images.map((f) => {
                     const found = f.inspection as ImageInspection
-                    const worst = worstOf(found.findings)
+                    // Files of some families have no header: here, without a unit, that is no fault yet.
+                    const worst =
+                      found.kind === 'unknown' && found.findings.every((x) => x.code === 'unknown-format')
+                        ? 'watch'
+                        : worstOf(found.findings)
                     return (
                       <tr key={f.id}>
                         <td className="break-all">
@@ -61,7 +75,9 @@ export default async function Images() {
                         <td className="whitespace-nowrap">{sizeWords(f.bytes)}</td>
                         <td className="pin">{f.sha256.slice(0, 12)}</td>
                         <td>
-                          <Tag severity={worst} />
+                          <Tag severity={worst}>
+                            {worst === 'watch' && found.kind === 'unknown' ? 'no header' : undefined}
+                          </Tag>
                         </td>
                         <td className="pin">{usedBy(f.id).join(', ') || '–'}</td>
                       </tr>
@@ -105,7 +121,8 @@ export default async function Images() {
                       </Link>
                     ))}
                   <span className="text-[0.9rem] text-ink-2">
-                    {((backup.first ?? backup.second)?.inspection as DumpInspection | null)?.secrets.count ?? 0} secrets inside · {shortMoment((backup.first ?? backup.second)?.createdAt ?? '')}
+                    {((backup.first ?? backup.second)?.inspection as DumpInspection | null)?.secrets.count ?? 0} secrets
+                    inside · {shortMoment((backup.first ?? backup.second)?.createdAt ?? '')}
                   </span>
                 </li>
               )

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next'
-import { AdapterForm } from '@/components/kit-forms'
 import { AdapterRow } from '@/components/drawings/adapter-row'
+import { AdapterForm } from '@/components/kit-forms'
 import { Empty } from '@/components/paint'
 import { database } from '@/server/db'
 import { loadShop } from '@/server/views'
@@ -18,7 +18,10 @@ export default async function Kit() {
       </h2>
       {shop.adapters.length === 0 && (
         <Empty title="No adapter yet">
-          <p>Write down the pin row of your adapter as it is after its level jumper is set, and what its 3V3 pin can give. The wiring plan needs both.</p>
+          <p>
+            Write down the pin row of your adapter as it is after its level jumper is set, and what its 3V3 pin can
+            give. The wiring plan needs both.
+          </p>
         </Empty>
       )}
       <ul className="grid gap-3 lg:grid-cols-2">
@@ -27,7 +30,8 @@ export default async function Kit() {
             <h3 className="text-[1.1rem]">{a.name}</h3>
             <AdapterRow pins={a.pins} />
             <p className="text-ink-2">
-              Logic {a.logicV} V · {a.max3v3Ma ? `3V3 gives ${a.max3v3Ma} mA` : 'current of the 3V3 pin not known'} · labelled from the {a.labelledFrom}’s side
+              Logic {a.logicV} V · {a.max3v3Ma ? `3V3 gives ${a.max3v3Ma} mA` : 'current of the 3V3 pin not known'} ·
+              labelled from the {a.labelledFrom}’s side
             </p>
             <details>
               <summary className="font-semibold">Correct it</summary>

@@ -11,7 +11,9 @@ export const metadata: Metadata = { title: 'Meters' }
 export default async function Meters() {
   const shop = await loadShop(database())
   const metering = shop.units.filter((u) => u.board?.hasMeter && !u.records.meter.data.noMeter)
-  const rows = [...metering].sort((a, b) => (a.calibrations[0]?.due ?? '9999').localeCompare(b.calibrations[0]?.due ?? '9999'))
+  const rows = [...metering].sort((a, b) =>
+    (a.calibrations[0]?.due ?? '9999').localeCompare(b.calibrations[0]?.due ?? '9999'),
+  )
   return (
     <main className="grid gap-5 px-4 py-4 sm:px-6">
       <h1 className="text-[1.5rem]">Meters</h1>
@@ -50,10 +52,20 @@ export default async function Meters() {
                           </span>
                         </Link>
                       </td>
-                      <td>{c ? `${c.quantity}, ${c.model === 'gain' ? 'gain' : 'gain and offset'}` : 'not calibrated'}</td>
+                      <td>
+                        {c ? `${c.quantity}, ${c.model === 'gain' ? 'gain' : 'gain and offset'}` : 'not calibrated'}
+                      </td>
                       <td className="pin">{c ? c.gain.toFixed(5) : '–'}</td>
                       <td className="pin">{c?.worstAfterPct != null ? `${c.worstAfterPct.toFixed(3)} %` : '–'}</td>
-                      <td>{c ? <Tag severity={c.passed === true ? 'ok' : c.passed === false ? 'error' : 'watch'}>{c.passed === true ? 'within limits' : c.passed === false ? 'outside' : 'no verify point'}</Tag> : '–'}</td>
+                      <td>
+                        {c ? (
+                          <Tag severity={c.passed === true ? 'ok' : c.passed === false ? 'error' : 'watch'}>
+                            {c.passed === true ? 'within limits' : c.passed === false ? 'outside' : 'no verify point'}
+                          </Tag>
+                        ) : (
+                          '–'
+                        )}
+                      </td>
                       <td className="whitespace-nowrap">
                         {c?.due ?? '–'} {over && <Tag severity="watch">due</Tag>}
                       </td>

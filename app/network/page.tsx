@@ -30,7 +30,9 @@ export default async function Network() {
             <p>Units appear here once they are found at their Join step.</p>
           </Empty>
         ) : (
-          subnets.map((subnet) => <AddressMap key={subnet} subnet={subnet} units={placed.filter((p) => p.ip.startsWith(`${subnet}.`))} />)
+          subnets.map((subnet) => (
+            <AddressMap key={subnet} subnet={subnet} units={placed.filter((p) => p.ip.startsWith(`${subnet}.`))} />
+          ))
         )}
       </section>
       <section className="grid gap-3" aria-labelledby="names">

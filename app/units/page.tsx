@@ -33,7 +33,10 @@ export default async function Units() {
             const a = of(u.id)
             return (
               <li key={u.id}>
-                <Link href={`/units/${u.number}`} className="sheet grid grid-cols-[3rem_minmax(0,1fr)] items-center gap-x-4 gap-y-1 px-3.5 py-2 hover:border-ink md:grid-cols-[3rem_minmax(0,1.4fr)_minmax(0,1.2fr)_7rem_minmax(0,1fr)_9rem]">
+                <Link
+                  href={`/units/${u.number}`}
+                  className="sheet grid grid-cols-[3rem_minmax(0,1fr)] items-center gap-x-4 gap-y-1 px-3.5 py-2 hover:border-ink md:grid-cols-[3rem_minmax(0,1.4fr)_minmax(0,1.2fr)_7rem_minmax(0,1fr)_9rem]"
+                >
                   <CaseNumber n={u.number} size="small" />
                   <span className="min-w-0">
                     <span className="block truncate font-semibold" dir="auto">
@@ -47,14 +50,34 @@ export default async function Units() {
                   <span className="pin max-md:hidden">{familyOf(u)?.family ?? '–'}</span>
                   <span className="truncate text-ink-2 max-md:hidden">{firmwareOf(u) || '–'}</span>
                   <span className="grid gap-1 max-md:col-start-2">
-                    <span className="flex h-[9px] gap-[3px]" role="img" aria-label={a.coats.map((c) => `${c.name} ${c.done} of ${c.of}`).join(', ')}>
+                    <span
+                      className="flex h-[9px] gap-[3px]"
+                      role="img"
+                      aria-label={a.coats.map((c) => `${c.name} ${c.done} of ${c.of}`).join(', ')}
+                    >
                       {a.coats.map((c) => (
                         <span key={c.id} className="flex-1 overflow-hidden rounded-[2px] bg-unpainted">
-                          <span className="block h-full" style={{ width: `${c.of === 0 ? 100 : (c.done / c.of) * 100}%`, background: coatPaint[c.id] }} />
+                          <span
+                            className="block h-full"
+                            style={{
+                              width: `${c.of === 0 ? 100 : (c.done / c.of) * 100}%`,
+                              background: coatPaint[c.id],
+                            }}
+                          />
                         </span>
                       ))}
                     </span>
-                    <span className="text-[0.9rem]">{a.waiting.length > 0 ? <Tag severity={a.waiting[0]?.severity ?? 'watch'}>{stepOf(a.waiting[0]?.step ?? 'arrive').title.toLowerCase()}</Tag> : a.inService ? 'in service' : `next: ${stepOf(a.next).title.toLowerCase()}`}</span>
+                    <span className="text-[0.9rem]">
+                      {a.waiting.length > 0 ? (
+                        <Tag severity={a.waiting[0]?.severity ?? 'watch'}>
+                          {stepOf(a.waiting[0]?.step ?? 'arrive').title.toLowerCase()}
+                        </Tag>
+                      ) : a.inService ? (
+                        'in service'
+                      ) : (
+                        `next: ${stepOf(a.next).title.toLowerCase()}`
+                      )}
+                    </span>
                   </span>
                 </Link>
               </li>

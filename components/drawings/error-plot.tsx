@@ -10,8 +10,18 @@ export interface ErrorPoint {
 }
 
 /** Errors before and after the fit against the reference, with the limit; the same numbers stand in the table below it. */
-export function ErrorPlot({ points, limitPct, unit }: { points: readonly ErrorPoint[]; limitPct: number; unit: string }) {
-  const sentence = points.map((p) => `at ${p.x} ${unit}: before ${p.before?.toFixed(2)} %, after ${p.after?.toFixed(3)} %`).join('; ')
+export function ErrorPlot({
+  points,
+  limitPct,
+  unit,
+}: {
+  points: readonly ErrorPoint[]
+  limitPct: number
+  unit: string
+}) {
+  const sentence = points
+    .map((p) => `at ${p.x} ${unit}: before ${p.before?.toFixed(2)} %, after ${p.after?.toFixed(3)} %`)
+    .join('; ')
   return (
     <div role="img" aria-label={`Errors: ${sentence}. Limit ${limitPct} %.`}>
       <Chart points={points} limitPct={limitPct} unit={unit} />

@@ -14,14 +14,30 @@ export function ImageStructure({ images, bytes }: { images: readonly Image[]; by
             {image.app && `: ${image.app.project} ${image.app.version}`}
           </h4>
           <p className="text-ink-2">
-            {image.family ?? `chip id ${image.chipId}`} · mode {image.mode ?? `byte ${image.modeByte}`} · built for {image.flashBytes ? sizeWords(image.flashBytes) : 'an unknown size'}
-            {image.flashMHz ? ` at ${image.flashMHz} MHz` : ''} · {image.segmentCount} segments · {image.bytes ? `${grouped(image.bytes)} bytes` : 'cut off'}
+            {image.family ?? `chip id ${image.chipId}`} · mode {image.mode ?? `byte ${image.modeByte}`} · built for{' '}
+            {image.flashBytes ? sizeWords(image.flashBytes) : 'an unknown size'}
+            {image.flashMHz ? ` at ${image.flashMHz} MHz` : ''} · {image.segmentCount} segments ·{' '}
+            {image.bytes ? `${grouped(image.bytes)} bytes` : 'cut off'}
             {image.app && ` · built ${image.app.date} ${image.app.time}`}
           </p>
-          <svg viewBox="0 0 960 34" className="w-full" role="img" aria-label={`Segments of the image at ${hexNumber(image.offset)}: ${image.segments.map((s) => `${s.length} bytes to ${hexNumber(s.address)}`).join(', ')}`}>
+          <svg
+            viewBox="0 0 960 34"
+            className="w-full"
+            role="img"
+            aria-label={`Segments of the image at ${hexNumber(image.offset)}: ${image.segments.map((s) => `${s.length} bytes to ${hexNumber(s.address)}`).join(', ')}`}
+          >
             <rect x="0" y="4" width="960" height="26" rx="4" fill="var(--sheet-2)" stroke="var(--rule)" />
             {image.segments.map((s, i) => (
-              <rect key={s.offset} x={(s.offset / bytes) * 960} y="4" width={Math.max(3, (s.length / bytes) * 960)} height="26" fill={i % 2 ? '#8fb3c4' : '#b6cfe0'} stroke="#41606f" strokeWidth="0.7" />
+              <rect
+                key={s.offset}
+                x={(s.offset / bytes) * 960}
+                y="4"
+                width={Math.max(3, (s.length / bytes) * 960)}
+                height="26"
+                fill={i % 2 ? '#8fb3c4' : '#b6cfe0'}
+                stroke="#41606f"
+                strokeWidth="0.7"
+              />
             ))}
           </svg>
           <div className="overflow-x-auto">
@@ -47,9 +63,17 @@ export function ImageStructure({ images, bytes }: { images: readonly Image[]; by
             </table>
           </div>
           <p className="flex flex-wrap items-center gap-2">
-            {image.checksum && <Tag severity={image.checksum.ok ? 'ok' : 'error'}>{image.checksum.ok ? 'checksum agrees' : 'checksum wrong'}</Tag>}
-            {image.hash && <Tag severity={image.hash.ok ? 'ok' : 'error'}>{image.hash.ok ? 'hash agrees' : 'hash wrong'}</Tag>}
-            {image.crc32 && <Tag severity={image.crc32.ok ? 'ok' : 'error'}>{image.crc32.ok ? 'CRC agrees' : 'CRC wrong'}</Tag>}
+            {image.checksum && (
+              <Tag severity={image.checksum.ok ? 'ok' : 'error'}>
+                {image.checksum.ok ? 'checksum agrees' : 'checksum wrong'}
+              </Tag>
+            )}
+            {image.hash && (
+              <Tag severity={image.hash.ok ? 'ok' : 'error'}>{image.hash.ok ? 'hash agrees' : 'hash wrong'}</Tag>
+            )}
+            {image.crc32 && (
+              <Tag severity={image.crc32.ok ? 'ok' : 'error'}>{image.crc32.ok ? 'CRC agrees' : 'CRC wrong'}</Tag>
+            )}
           </p>
         </section>
       ))}
@@ -61,7 +85,13 @@ export function ImageStructure({ images, bytes }: { images: readonly Image[]; by
 export function LayoutStrip({ table }: { table: PartitionTable }) {
   const end = Math.max(table.flashBytes ?? 0, ...table.layout.map((r) => r.offset + r.length))
   const strip = (until: number, key: string) => (
-    <svg key={key} viewBox="0 0 960 56" className="w-full" role="img" aria-label={`Layout up to ${hexNumber(until)}: ${table.layout.map((r) => `${r.label || 'free'} at ${hexNumber(r.offset)}, ${r.length} bytes`).join('; ')}`}>
+    <svg
+      key={key}
+      viewBox="0 0 960 56"
+      className="w-full"
+      role="img"
+      aria-label={`Layout up to ${hexNumber(until)}: ${table.layout.map((r) => `${r.label || 'free'} at ${hexNumber(r.offset)}, ${r.length} bytes`).join('; ')}`}
+    >
       {table.layout
         .filter((r) => r.offset < until)
         .map((r, i) => {
@@ -69,7 +99,16 @@ export function LayoutStrip({ table }: { table: PartitionTable }) {
           const w = Math.max(3, (Math.min(r.length, until - r.offset) / until) * 960)
           return (
             <g key={`${r.offset}-${i}`}>
-              <rect x={x} y="4" width={w} height="30" fill={r.kind === 'gap' ? 'var(--sheet)' : r.kind === 'partition' ? '#b6cfe0' : '#d3dcd8'} stroke="#41606f" strokeWidth="0.8" strokeDasharray={r.kind === 'gap' ? '4 3' : undefined} />
+              <rect
+                x={x}
+                y="4"
+                width={w}
+                height="30"
+                fill={r.kind === 'gap' ? 'var(--sheet)' : r.kind === 'partition' ? '#b6cfe0' : '#d3dcd8'}
+                stroke="#41606f"
+                strokeWidth="0.8"
+                strokeDasharray={r.kind === 'gap' ? '4 3' : undefined}
+              />
               {w >= 6 * Math.max(4, r.label.length) && (
                 <text x={x + 5} y="23" fontSize="12" className="pin" fill="#12231f">
                   {r.label || 'free'}

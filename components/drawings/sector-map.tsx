@@ -13,7 +13,15 @@ const look: Record<SectorClass, { letter: string; fill: string; ink: string; wor
 const columns = 64
 
 /** The chip drawn sector by sector, 64 to a row: one colour and one letter per class; differing sectors are struck. */
-export function SectorMap({ runs, marked = [], label }: { runs: readonly Run[]; marked?: readonly number[]; label: string }) {
+export function SectorMap({
+  runs,
+  marked = [],
+  label,
+}: {
+  runs: readonly Run[]
+  marked?: readonly number[]
+  label: string
+}) {
   const classes = classesOf(runs)
   const rows = Math.ceil(classes.length / columns)
   const w = 11
@@ -24,7 +32,12 @@ export function SectorMap({ runs, marked = [], label }: { runs: readonly Run[]; 
   const words = [...counts].map(([c, n]) => `${n} ${look[c].words}`).join('; ')
   return (
     <figure className="grid gap-2">
-      <svg viewBox={`0 0 ${left + columns * w + 2} ${rows * h + 2}`} className="w-full" role="img" aria-label={`${label}: ${classes.length} sectors. ${words}.`}>
+      <svg
+        viewBox={`0 0 ${left + columns * w + 2} ${rows * h + 2}`}
+        className="w-full"
+        role="img"
+        aria-label={`${label}: ${classes.length} sectors. ${words}.`}
+      >
         {Array.from({ length: rows }, (_, r) => {
           const row = classes.slice(r * columns, (r + 1) * columns)
           // Neighbours of one class are one rectangle: a 16 MiB chip stays light.
@@ -37,15 +50,37 @@ export function SectorMap({ runs, marked = [], label }: { runs: readonly Run[]; 
           return (
             <g key={r}>
               {(rows <= 16 || r % 8 === 0) && (
-                <text x={left - 6} y={r * h + h * 0.75} textAnchor="end" className="pin" fontSize="9" fill="var(--ink-3)">
+                <text
+                  x={left - 6}
+                  y={r * h + h * 0.75}
+                  textAnchor="end"
+                  className="pin"
+                  fontSize="9"
+                  fill="var(--ink-3)"
+                >
                   {hexNumber(r * columns * 4096)}
                 </text>
               )}
               {pieces.map((p) => (
                 <g key={p.at}>
-                  <rect x={left + p.at * w} y={r * h} width={p.n * w} height={h} fill={look[p.kind].fill} stroke="var(--rule)" strokeWidth="0.5" />
+                  <rect
+                    x={left + p.at * w}
+                    y={r * h}
+                    width={p.n * w}
+                    height={h}
+                    fill={look[p.kind].fill}
+                    stroke="var(--rule)"
+                    strokeWidth="0.5"
+                  />
                   {h > 10 && (
-                    <text x={left + p.at * w + 2.7} y={r * h + 10.4} className="pin" fontSize="9" fill={look[p.kind].ink} textLength={p.n > 1 ? (p.n - 1) * w + 5.4 : undefined}>
+                    <text
+                      x={left + p.at * w + 2.7}
+                      y={r * h + 10.4}
+                      className="pin"
+                      fontSize="9"
+                      fill={look[p.kind].ink}
+                      textLength={p.n > 1 ? (p.n - 1) * w + 5.4 : undefined}
+                    >
                       {look[p.kind].letter.repeat(p.n)}
                     </text>
                   )}
@@ -68,7 +103,11 @@ export function SectorMap({ runs, marked = [], label }: { runs: readonly Run[]; 
       <figcaption className="flex flex-wrap gap-x-4 gap-y-1 text-[0.9rem] text-ink-2">
         {[...counts].map(([c, n]) => (
           <span key={c} className="inline-flex items-center gap-1.5">
-            <span className="pin grid size-[17px] place-items-center rounded-[3px] border border-rule text-[0.75rem]" style={{ background: look[c].fill, color: look[c].ink }} aria-hidden="true">
+            <span
+              className="pin grid size-[17px] place-items-center rounded-[3px] border border-rule text-[0.75rem]"
+              style={{ background: look[c].fill, color: look[c].ink }}
+              aria-hidden="true"
+            >
               {look[c].letter}
             </span>
             {n} {look[c].words}

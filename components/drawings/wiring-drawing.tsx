@@ -1,9 +1,30 @@
 import { leadColours, type PadRole, type WiringPlan } from '@fresh-coat/core/wiring/wiring'
 
-const inks: Record<string, string> = { black: 'var(--ink)', red: '#b8402c', green: '#1f7a5c', yellow: '#c28a0c', blue: '#3563a8', white: '#8b9a95' }
+const inks: Record<string, string> = {
+  black: 'var(--ink)',
+  red: '#b8402c',
+  green: '#1f7a5c',
+  yellow: '#c28a0c',
+  blue: '#3563a8',
+  white: '#8b9a95',
+}
 
 /** Adapter on the left, pads on the right, one lead per connection; pins that stay free are grey. */
-export function WiringDrawing({ pins, pads, plan, adapterName, boardName, family }: { pins: readonly string[]; pads: readonly PadRole[]; plan: WiringPlan; adapterName: string; boardName: string; family: string }) {
+export function WiringDrawing({
+  pins,
+  pads,
+  plan,
+  adapterName,
+  boardName,
+  family,
+}: {
+  pins: readonly string[]
+  pads: readonly PadRole[]
+  plan: WiringPlan
+  adapterName: string
+  boardName: string
+  family: string
+}) {
   const rows = Math.max(pins.length, pads.length)
   const pitch = 40
   const top = 30
@@ -18,10 +39,36 @@ export function WiringDrawing({ pins, pads, plan, adapterName, boardName, family
   const lanes = [...leads].sort((a, b) => Math.abs(b.y1 - b.y2) - Math.abs(a.y1 - a.y2))
   const sentence = plan.connections.map((c) => `${c.pin} to ${c.pad}, ${leadColours[c.pad] ?? 'any colour'}`).join('; ')
   return (
-    <svg viewBox={`0 0 740 ${height}`} className="w-full max-w-[860px]" role="img" aria-label={`Wiring: ${sentence}`}>
-      <rect x="12" y="6" width="122" height={height - 34} rx="10" fill="var(--sheet-2)" stroke="var(--ink-3)" strokeWidth="1.5" />
-      <rect x="540" y="6" width="188" height={height - 34} rx="10" fill="var(--board)" stroke="var(--verdigris)" strokeWidth="1.5" />
-      <rect x="638" y={(height - 34) / 2 - 34} width="72" height="72" rx="5" fill="var(--sheet)" stroke="var(--verdigris)" />
+    <svg viewBox={`0 0 740 ${height}`} className="w-full max-w-[660px]" role="img" aria-label={`Wiring: ${sentence}`}>
+      <rect
+        x="12"
+        y="6"
+        width="122"
+        height={height - 34}
+        rx="10"
+        fill="var(--sheet-2)"
+        stroke="var(--ink-3)"
+        strokeWidth="1.5"
+      />
+      <rect
+        x="540"
+        y="6"
+        width="188"
+        height={height - 34}
+        rx="10"
+        fill="var(--board)"
+        stroke="var(--verdigris)"
+        strokeWidth="1.5"
+      />
+      <rect
+        x="638"
+        y={(height - 34) / 2 - 34}
+        width="72"
+        height="72"
+        rx="5"
+        fill="var(--sheet)"
+        stroke="var(--verdigris)"
+      />
       <text x="674" y={(height - 34) / 2 + 7} textAnchor="middle" className="pin" fontSize="13" fill="var(--ink)">
         {family}
       </text>
@@ -30,7 +77,10 @@ export function WiringDrawing({ pins, pads, plan, adapterName, boardName, family
         const turn = 210 + ((lane + 0.5) / leads.length) * 270
         const r = Math.min(12, Math.abs(c.y2 - c.y1) / 2)
         const s = Math.sign(c.y2 - c.y1)
-        const path = c.y1 === c.y2 ? `M118 ${c.y1} H566` : `M118 ${c.y1} H${turn - r} q${r} 0 ${r} ${s * r} V${c.y2 - s * r} q0 ${s * r} ${r} ${s * r} H566`
+        const path =
+          c.y1 === c.y2
+            ? `M118 ${c.y1} H566`
+            : `M118 ${c.y1} H${turn - r} q${r} 0 ${r} ${s * r} V${c.y2 - s * r} q0 ${s * r} ${r} ${s * r} H566`
         const colour = leadColours[c.pad] ?? 'black'
         return (
           <g key={`${c.adapter}-${c.pad}`}>
@@ -44,15 +94,36 @@ export function WiringDrawing({ pins, pads, plan, adapterName, boardName, family
       })}
       {pins.map((name, i) => (
         <g key={i}>
-          <rect x="108" y={yPin(i) - 10} width="20" height="20" rx="4" fill="var(--sheet)" stroke={used.has(i) ? 'var(--ink)' : 'var(--rule)'} strokeWidth="2" />
-          <text x="98" y={yPin(i) + 5} textAnchor="end" className="pin" fontSize="14" fontWeight={used.has(i) ? 600 : 400} fill={used.has(i) ? 'var(--ink)' : 'var(--ink-3)'}>
+          <rect
+            x="108"
+            y={yPin(i) - 10}
+            width="20"
+            height="20"
+            rx="4"
+            fill="var(--sheet)"
+            stroke={used.has(i) ? 'var(--ink)' : 'var(--rule)'}
+            strokeWidth="2"
+          />
+          <text
+            x="98"
+            y={yPin(i) + 5}
+            textAnchor="end"
+            className="pin"
+            fontSize="14"
+            fontWeight={used.has(i) ? 600 : 400}
+            fill={used.has(i) ? 'var(--ink)' : 'var(--ink-3)'}
+          >
             {name}
           </text>
         </g>
       ))}
       {pads.map((role, i) => (
         <g key={i}>
-          {i === 0 ? <rect x="556" y={yPad(i) - 12} width="24" height="24" fill="var(--copper)" stroke="#7a5d15" /> : <circle cx="568" cy={yPad(i)} r="12" fill="var(--copper)" stroke="#7a5d15" />}
+          {i === 0 ? (
+            <rect x="556" y={yPad(i) - 12} width="24" height="24" fill="var(--copper)" stroke="#7a5d15" />
+          ) : (
+            <circle cx="568" cy={yPad(i)} r="12" fill="var(--copper)" stroke="#7a5d15" />
+          )}
           <circle cx="568" cy={yPad(i)} r="5" fill="var(--sheet)" stroke="#7a5d15" />
           <text x="590" y={yPad(i) + 5} className="pin" fontSize="14" fontWeight="600" fill="var(--ink)">
             {role === 'UNKNOWN' ? '?' : role}

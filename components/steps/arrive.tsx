@@ -14,14 +14,19 @@ export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arri
   const rated = data.ratedAmps ?? view.board?.ratedAmps ?? null
   return (
     <>
-      <StepHeading title={`Number ${twoDigits(view.number)} arrives`}>Write the number on its case, plug it in once as it was sold, and choose its way.</StepHeading>
+      <StepHeading title={`Number ${twoDigits(view.number)} arrives`}>
+        Write the number on its case, plug it in once as it was sold, and choose its way.
+      </StepHeading>
       <Block title="What it is">
         <div className="grid gap-3 sm:grid-cols-2">
           <SelectField
             label="Board"
             value={view.board?.id ?? null}
             none="Not named yet"
-            options={choices.boards.map((b) => ({ value: b.id, label: `${b.name}${b.unitNumbers.length ? ` (${b.unitNumbers.map(twoDigits).join(', ')})` : ''}` }))}
+            options={choices.boards.map((b) => ({
+              value: b.id,
+              label: `${b.name}${b.unitNumbers.length ? ` (${b.unitNumbers.map(twoDigits).join(', ')})` : ''}`,
+            }))}
             onChange={(boardId) => void act('edit-unit', { unitId: view.id, version: view.version, boardId })}
             hint="Two revisions of one product are two boards."
           />
@@ -35,7 +40,13 @@ export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arri
           <div className="grid gap-1.5 sm:grid-cols-2">
             {routeIds.map((r) => (
               <label key={r} className="cursor-pointer">
-                <input type="radio" name="route" className="peer sr-only" checked={data.route === r} onChange={() => patch({ route: r })} />
+                <input
+                  type="radio"
+                  name="route"
+                  className="peer sr-only"
+                  checked={data.route === r}
+                  onChange={() => patch({ route: r })}
+                />
                 <span className="block h-full rounded-[9px] border border-rule bg-sheet px-3.5 py-2 peer-checked:border-2 peer-checked:border-ink peer-checked:bg-sheet-2 peer-focus-visible:outline-3 peer-focus-visible:outline-ochre-line">
                   <span className="font-semibold">{routes[r].name}</span>
                   <span className="block text-[0.93rem] text-ink-2">{routes[r].about}</span>
@@ -46,18 +57,54 @@ export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arri
         </fieldset>
       </Block>
       <Block title="Tried as sold">
-        <Choice label="Plugged in once, case closed, before anything else" value={data.triedAsSold} options={[{ value: 'works', label: 'It works' }, { value: 'faulty', label: 'Faulty' }]} onChange={(triedAsSold) => patch({ triedAsSold })} />
+        <Choice
+          label="Plugged in once, case closed, before anything else"
+          value={data.triedAsSold}
+          options={[
+            { value: 'works', label: 'It works' },
+            { value: 'faulty', label: 'Faulty' },
+          ]}
+          onChange={(triedAsSold) => patch({ triedAsSold })}
+        />
       </Block>
       <Block title="Load against rating">
         <div className="grid grid-cols-3 gap-3">
-          <NumberField label="Rated" unit="A" min={0} max={100} value={data.ratedAmps} onChange={(ratedAmps) => patch({ ratedAmps })} hint={data.ratedAmps === null && view.board?.ratedAmps ? `The board says ${view.board.ratedAmps} A.` : 'The lower of case and relay.'} />
-          <NumberField label="Supply" unit="V" min={1} max={400} value={data.mainsVolts} onChange={(mainsVolts) => patch({ mainsVolts })} hint="Empty counts as 230 V." />
-          <NumberField label="What it will carry" unit="W" min={0} max={20000} value={data.loadWatts} onChange={(loadWatts) => patch({ loadWatts })} />
+          <NumberField
+            label="Rated"
+            unit="A"
+            min={0}
+            max={100}
+            value={data.ratedAmps}
+            onChange={(ratedAmps) => patch({ ratedAmps })}
+            hint={
+              data.ratedAmps === null && view.board?.ratedAmps
+                ? `The board says ${view.board.ratedAmps} A.`
+                : 'The lower of case and relay.'
+            }
+          />
+          <NumberField
+            label="Supply"
+            unit="V"
+            min={1}
+            max={400}
+            value={data.mainsVolts}
+            onChange={(mainsVolts) => patch({ mainsVolts })}
+            hint="Empty counts as 230 V."
+          />
+          <NumberField
+            label="What it will carry"
+            unit="W"
+            min={0}
+            max={20000}
+            value={data.loadWatts}
+            onChange={(loadWatts) => patch({ loadWatts })}
+          />
         </div>
         {amps !== null && rated !== null && (
           <p className="flex gap-2.5" aria-live="polite">
             <Tag severity={amps > rated ? 'error' : amps > 0.8 * rated ? 'watch' : 'ok'} />
-            {amount(data.loadWatts as number)} W at {amount(volts)} V is {amps.toFixed(1)} A of {rated} A{amps > rated ? ': it may not carry this.' : amps > 0.8 * rated ? ': over 80 %, it will run warm.' : '.'}
+            {amount(data.loadWatts as number)} W at {amount(volts)} V is {amps.toFixed(1)} A of {rated} A
+            {amps > rated ? ': it may not carry this.' : amps > 0.8 * rated ? ': over 80 %, it will run warm.' : '.'}
           </p>
         )}
       </Block>
@@ -74,7 +121,12 @@ function NameAndPlace({ view, act }: Pick<SurfaceProps<'arrive'>, 'view' | 'act'
       <TextField label="Name" value={name} maxLength={120} onChange={setName} />
       <TextField label="Place" value={place} maxLength={120} onChange={setPlace} />
       {changed && (
-        <button type="button" className={`${buttonClass('plain')} sm:col-span-2`} disabled={name.trim() === ''} onClick={() => void act('edit-unit', { unitId: view.id, version: view.version, name, place })}>
+        <button
+          type="button"
+          className={`${buttonClass('plain')} sm:col-span-2`}
+          disabled={name.trim() === ''}
+          onClick={() => void act('edit-unit', { unitId: view.id, version: view.version, name, place })}
+        >
           Rename
         </button>
       )}
@@ -86,7 +138,11 @@ function NewBoard({ view, act }: Pick<SurfaceProps<'arrive'>, 'view' | 'act'>) {
   const [b, setB] = useState({ maker: '', product: '', revision: '', mains: true, fixedWiring: false, hasMeter: false })
   const create = async () => {
     // The new board is created first and then chosen; if the second step fails it is in the list.
-    const response = await fetch('/api/commands/create-board', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(b) })
+    const response = await fetch('/api/commands/create-board', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(b),
+    })
     const result = await response.json()
     if (result.ok) await act('edit-unit', { unitId: view.id, version: view.version, boardId: result.value.id })
     else await act('create-board', b)
@@ -97,15 +153,29 @@ function NewBoard({ view, act }: Pick<SurfaceProps<'arrive'>, 'view' | 'act'>) {
       <div className="mt-3 grid gap-3 sm:grid-cols-3">
         <TextField label="Maker" value={b.maker} maxLength={120} onChange={(maker) => setB({ ...b, maker })} />
         <TextField label="Product" value={b.product} maxLength={120} onChange={(product) => setB({ ...b, product })} />
-        <TextField label="Revision" value={b.revision} maxLength={60} onChange={(revision) => setB({ ...b, revision })} />
+        <TextField
+          label="Revision"
+          value={b.revision}
+          maxLength={60}
+          onChange={(revision) => setB({ ...b, revision })}
+        />
       </div>
       <div className="mt-2 flex flex-wrap gap-x-6">
         <Tick label="Runs on mains" checked={b.mains} onChange={(mains) => setB({ ...b, mains })} />
-        <Tick label="Belongs into fixed wiring" checked={b.fixedWiring} onChange={(fixedWiring) => setB({ ...b, fixedWiring })} />
+        <Tick
+          label="Belongs into fixed wiring"
+          checked={b.fixedWiring}
+          onChange={(fixedWiring) => setB({ ...b, fixedWiring })}
+        />
         <Tick label="Has a power meter" checked={b.hasMeter} onChange={(hasMeter) => setB({ ...b, hasMeter })} />
       </div>
       <div className="mt-2 flex items-center gap-4">
-        <button type="button" className={buttonClass('plain')} disabled={!b.maker.trim() || !b.product.trim()} onClick={() => void create()}>
+        <button
+          type="button"
+          className={buttonClass('plain')}
+          disabled={!b.maker.trim() || !b.product.trim()}
+          onClick={() => void create()}
+        >
           Name this board
         </button>
         <Link href="/boards" className="underline underline-offset-4">

@@ -1,7 +1,7 @@
 'use client'
 import { sizeWords } from '@fresh-coat/core/bytes/text'
+import type { DumpComparison } from '@fresh-coat/core/dump/compare'
 import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
-import { type DumpComparison } from '@fresh-coat/core/dump/compare'
 import { flashIdAnswered, parseFlashId } from '@fresh-coat/core/flash/flash-id'
 import { backupOf, familyOf, flashBytesOf } from '@fresh-coat/core/journey/facts'
 import { backupSkipCodes } from '@fresh-coat/core/journey/records'
@@ -17,7 +17,13 @@ import { type Refusal, upload } from '../send'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
 
-const skipWords = { 'read-protected': 'The chip refuses to be read', 'already-replaced': 'It came with open firmware', 'no-read-path': 'The way in cannot read', twin: 'A twin of the same board is backed up', owner: 'The owner decides so' }
+const skipWords = {
+  'read-protected': 'The chip refuses to be read',
+  'already-replaced': 'It came with open firmware',
+  'no-read-path': 'The way in cannot read',
+  twin: 'A twin of the same board is backed up',
+  owner: 'The owner decides so',
+}
 
 interface Work {
   label: string
@@ -57,24 +63,46 @@ export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
     setError(null)
     setFresh(null)
     if (file.size > 16 * 1048576) {
-      setError({ code: 'too-large', message: `This file has ${amount(file.size)} bytes; at most 16 MiB can be a flash file.`, kept: 'Nothing was stored.', next: 'Check that you chose the right file.' })
+      setError({
+        code: 'too-large',
+        message: `This file has ${amount(file.size)} bytes; at most 16 MiB can be a flash file.`,
+        kept: 'Nothing was stored.',
+        next: 'Check that you chose the right file.',
+      })
       return
     }
     const started = performance.now()
     const family = familyOf(view)?.family ?? null
-    const analysis = analyseDump(await file.arrayBuffer(), { family: family === 'OTHER' ? null : family, flashBytes: flash }, (phase, done, total) => {
-      const rate = done / 1048576 / ((performance.now() - started) / 1000)
-      setWork({ label: phase === 'hash' ? 'Hashing' : `Looking at every sector, ${rate.toFixed(0)} MiB/s`, done, total, cancel: analysis.cancel })
-    })
+    const analysis = analyseDump(
+      await file.arrayBuffer(),
+      { family: family === 'OTHER' ? null : family, flashBytes: flash },
+      (phase, done, total) => {
+        const rate = done / 1048576 / ((performance.now() - started) / 1000)
+        setWork({
+          label: phase === 'hash' ? 'Hashing' : `Looking at every sector, ${rate.toFixed(0)} MiB/s`,
+          done,
+          total,
+          cancel: analysis.cancel,
+        })
+      },
+    )
     setWork({ label: 'Reading', done: 0, total: file.size, cancel: analysis.cancel })
     const found = await analysis.done
     if (found === null) return setWork(null)
     setFresh(found)
-    const task = upload({ kind: 'dump', name: file.name, unitId: view.id, read: String(read) }, file, (done, total) => setWork({ label: 'Keeping it', done, total, cancel: task.cancel }))
+    const task = upload({ kind: 'dump', name: file.name, unitId: view.id, read: String(read) }, file, (done, total) =>
+      setWork({ label: 'Keeping it', done, total, cancel: task.cancel }),
+    )
     const result = await task.done
     setWork(null)
     if (result.state === 'refused') setError(result.error)
-    if (result.state === 'away') setError({ code: 'away', message: 'The server does not answer.', kept: 'The file is still where it was; nothing was stored.', next: 'Drop it again when the server is back.' })
+    if (result.state === 'away')
+      setError({
+        code: 'away',
+        message: 'The server does not answer.',
+        kept: 'The file is still where it was; nothing was stored.',
+        next: 'Drop it again when the server is back.',
+      })
     if (result.state === 'ok') {
       setFresh(null)
       router.refresh()
@@ -84,17 +112,34 @@ export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
   const shown = fresh ?? (backup.first?.inspection as DumpInspection | null)
   return (
     <>
-      <StepHeading title="Keep the stock firmware">It exists nowhere else: calibration, address and keys are this unit’s own. Read the whole chip from 0, enter download mode again, and read it a second time.</StepHeading>
+      <StepHeading title="Keep the stock firmware">
+        It exists nowhere else: calibration, address and keys are this unit’s own. Read the whole chip from 0, enter
+        download mode again, and read it a second time.
+      </StepHeading>
       {gates}
       <div className="grid gap-3 sm:grid-cols-[16rem_1fr]">
-        <TextField label="Flash chip id, three bytes" mono value={data.flashId} maxLength={40} placeholder="68 40 14" onChange={(flashId) => patch({ flashId })} hint="Manufacturer first." />
+        <TextField
+          label="Flash chip id, three bytes"
+          mono
+          value={data.flashId}
+          maxLength={40}
+          placeholder="68 40 14"
+          onChange={(flashId) => patch({ flashId })}
+          hint="Manufacturer first."
+        />
         <p className="self-center" aria-live="polite">
           {data.flashId.trim() === '' ? (
-            flash ? `Known for this board: ${sizeWords(flash)}.` : 'Without it the size of the chip is not known.'
+            flash ? (
+              `Known for this board: ${sizeWords(flash)}.`
+            ) : (
+              'Without it the size of the chip is not known.'
+            )
           ) : !id ? (
             <span className="font-semibold text-oxide">That is no chip id: three bytes in hex are due.</span>
           ) : !flashIdAnswered(id) ? (
-            <span className="font-semibold text-oxide">The chip did not answer: check wires, power and download mode.</span>
+            <span className="font-semibold text-oxide">
+              The chip did not answer: check wires, power and download mode.
+            </span>
           ) : id.flashBytes ? (
             `The chip has ${sizeWords(id.flashBytes)}.`
           ) : (
@@ -117,7 +162,8 @@ export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
           <Findings findings={comparison.findings} />
           {comparison.verdict !== 'same' && comparison.differingBytes > 0 && (
             <p className="mt-1 text-ink-2">
-              {amount(comparison.differingBytes)} bytes differ: {amount(comparison.bitsLost)} bits lost, {amount(comparison.bitsGained)} gained. Bytes of two reads are never mixed.
+              {amount(comparison.differingBytes)} bytes differ: {amount(comparison.bitsLost)} bits lost,{' '}
+              {amount(comparison.bitsGained)} gained. Bytes of two reads are never mixed.
             </p>
           )}
         </div>
@@ -130,14 +176,34 @@ export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
       )}
       <Block title="Or skip it, with the reason">
         {data.skip === null ? (
-          <button type="button" className={`${buttonClass()} justify-self-start`} onClick={() => patch({ skip: { code: 'read-protected', reason: '' } })}>
+          <button
+            type="button"
+            className={`${buttonClass()} justify-self-start`}
+            onClick={() => patch({ skip: { code: 'read-protected', reason: '' } })}
+          >
             There will be no backup
           </button>
         ) : (
           <div className="grid gap-3 sm:grid-cols-[18rem_1fr]">
-            <SelectField label="Why" value={data.skip.code} options={backupSkipCodes.map((c) => ({ value: c, label: skipWords[c] }))} onChange={(code) => code && patch({ skip: { code, reason: data.skip?.reason ?? '' } })} />
-            <AreaField label="In a sentence of at least 15 characters" rows={2} mono={false} maxLength={1000} value={data.skip.reason} onChange={(reason) => patch({ skip: { code: data.skip?.code ?? 'owner', reason } })} />
-            <button type="button" className={`${buttonClass('quiet')} justify-self-start`} onClick={() => patch({ skip: null })}>
+            <SelectField
+              label="Why"
+              value={data.skip.code}
+              options={backupSkipCodes.map((c) => ({ value: c, label: skipWords[c] }))}
+              onChange={(code) => code && patch({ skip: { code, reason: data.skip?.reason ?? '' } })}
+            />
+            <AreaField
+              label="In a sentence of at least 15 characters"
+              rows={2}
+              mono={false}
+              maxLength={1000}
+              value={data.skip.reason}
+              onChange={(reason) => patch({ skip: { code: data.skip?.code ?? 'owner', reason } })}
+            />
+            <button
+              type="button"
+              className={`${buttonClass('quiet')} justify-self-start`}
+              onClick={() => patch({ skip: null })}
+            >
               I will read it after all
             </button>
           </div>
@@ -166,7 +232,14 @@ function Read({ n, file, busy, take }: { n: 1 | 2; file: UnitFile | null; busy: 
           </p>
         </div>
       )}
-      <DropFile label={file ? `Read again: drop the new ${label.toLowerCase()}` : `Drop the ${label.toLowerCase()}, or choose it`} about="Up to 16 MiB, plain bytes from 0 to the end of the chip." disabled={busy} onFile={take} />
+      <DropFile
+        label={
+          file ? `Read again: drop the new ${label.toLowerCase()}` : `Drop the ${label.toLowerCase()}, or choose it`
+        }
+        about="Up to 16 MiB, plain bytes from 0 to the end of the chip."
+        disabled={busy}
+        onFile={take}
+      />
     </div>
   )
 }

@@ -10,13 +10,24 @@ export function BehaviourSurface({ view, record, gates }: SurfaceProps<'behaviou
   const template = templateOf(view)
   return (
     <>
-      <StepHeading title="Set what it does, and try it">Case closed. A latch, heater or motor is tried with its load disconnected first.</StepHeading>
+      <StepHeading title="Set what it does, and try it">
+        Case closed. A latch, heater or motor is tried with its load disconnected first.
+      </StepHeading>
       {gates}
-      {channels.length === 0 && <p className="rounded-[10px] border border-dashed border-rule p-4 text-ink-2">The pin template has no outputs yet.</p>}
+      {channels.length === 0 && (
+        <p className="rounded-[10px] border border-dashed border-rule p-4 text-ink-2">
+          The pin template has no outputs yet.
+        </p>
+      )}
       <div className="grid gap-3">
         {channels.map((ch) => {
           const known = data.channels.find((c) => c.ch === ch) ?? { ch, onPower: 'off' as const, tried: false }
-          const set = (change: Partial<typeof known>) => patch({ channels: [...data.channels.filter((c) => c.ch !== ch), { ...known, ...change }].sort((a, b) => a.ch - b.ch) })
+          const set = (change: Partial<typeof known>) =>
+            patch({
+              channels: [...data.channels.filter((c) => c.ch !== ch), { ...known, ...change }].sort(
+                (a, b) => a.ch - b.ch,
+              ),
+            })
           const pins = template?.pins.filter((p) => (p.ch ?? 1) === ch).map((p) => `${p.pin} ${p.fn}`)
           return (
             <section key={ch} className="grid gap-2 rounded-[10px] border border-rule p-3.5">
@@ -33,12 +44,21 @@ export function BehaviourSurface({ view, record, gates }: SurfaceProps<'behaviou
                 ]}
                 onChange={(onPower) => set({ onPower, tried: false })}
               />
-              <Tick label="Tried on the unit: switches, and comes up as set" checked={known.tried} onChange={(tried) => set({ tried })} />
+              <Tick
+                label="Tried on the unit: switches, and comes up as set"
+                checked={known.tried}
+                onChange={(tried) => set({ tried })}
+              />
             </section>
           )
         })}
       </div>
-      <TextField label="What else it does: buttons, holds, timers" value={data.note} maxLength={2000} onChange={(note) => patch({ note })} />
+      <TextField
+        label="What else it does: buttons, holds, timers"
+        value={data.note}
+        maxLength={2000}
+        onChange={(note) => patch({ note })}
+      />
     </>
   )
 }

@@ -1,7 +1,7 @@
 'use client'
 import { hexNumber, sizeWords } from '@fresh-coat/core/bytes/text'
-import { preflightOf } from '@fresh-coat/core/journey/facts'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
+import { preflightOf } from '@fresh-coat/core/journey/facts'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import { ImageStructure, LayoutStrip } from '../drawings/image-structure'
@@ -12,7 +12,11 @@ import { type Refusal, upload } from '../send'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
 
-const verdictWords = { go: ['ok', 'It may go in.'], warn: ['watch', 'It may go in once every warning is answered.'], stop: ['error', 'It must not go in.'] } as const
+const verdictWords = {
+  go: ['ok', 'It may go in.'],
+  warn: ['watch', 'It may go in once every warning is answered.'],
+  stop: ['error', 'It must not go in.'],
+} as const
 
 export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
   const router = useRouter()
@@ -26,11 +30,19 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
   const take = async (file: File) => {
     setError(null)
     setNote('')
-    const task = upload({ kind: 'image', name: file.name }, file, (done, total) => setWork({ label: 'Keeping and checking it', done, total, cancel: task.cancel }))
+    const task = upload({ kind: 'image', name: file.name }, file, (done, total) =>
+      setWork({ label: 'Keeping and checking it', done, total, cancel: task.cancel }),
+    )
     const sent = await task.done
     setWork(null)
     if (sent.state === 'refused') setError(sent.error)
-    if (sent.state === 'away') setError({ code: 'away', message: 'The server does not answer.', kept: 'The file is still where it was.', next: 'Drop it again when the server is back.' })
+    if (sent.state === 'away')
+      setError({
+        code: 'away',
+        message: 'The server does not answer.',
+        kept: 'The file is still where it was.',
+        next: 'Drop it again when the server is back.',
+      })
     if (sent.state === 'ok') {
       if (sent.value.known) setNote(`The vault has these bytes already, as ${sent.value.known}.`)
       patch({ fileId: sent.value.id as string, offset: null, answered: [] })
@@ -47,14 +59,29 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
     patch({ offset: expected })
   }, [data.offset, data.fileId, expected, patch])
 
-  const [severity, sentence] = result ? verdictWords[result.verdict] : (['watch', 'Choose an image, and identify the unit first.'] as const)
+  const [severity, sentence] = result
+    ? verdictWords[result.verdict]
+    : (['watch', 'Choose an image, and identify the unit first.'] as const)
   return (
     <>
-      <StepHeading title="Check the image before it goes in">The name is a hint, the header is the fact. The wrong file writes and verifies like the right one, and never starts.</StepHeading>
+      <StepHeading title="Check the image before it goes in">
+        The name is a hint, the header is the fact. The wrong file writes and verifies like the right one, and never
+        starts.
+      </StepHeading>
       <div className="grid gap-3 md:grid-cols-2">
-        <DropFile label="Drop the image, or choose it" about="Up to 16 MiB. It goes into the vault and is checked there." disabled={work !== null} onFile={(f) => void take(f)} />
+        <DropFile
+          label="Drop the image, or choose it"
+          about="Up to 16 MiB. It goes into the vault and is checked there."
+          disabled={work !== null}
+          onFile={(f) => void take(f)}
+        />
         <div className="grid content-start gap-3">
-          <SelectField label="Or from the vault" value={data.fileId} options={choices.images.map((f) => ({ value: f.id, label: `${f.name} (${sizeWords(f.bytes)})` }))} onChange={(fileId) => patch({ fileId, offset: null, answered: [] })} />
+          <SelectField
+            label="Or from the vault"
+            value={data.fileId}
+            options={choices.images.map((f) => ({ value: f.id, label: `${f.name} (${sizeWords(f.bytes)})` }))}
+            onChange={(fileId) => patch({ fileId, offset: null, answered: [] })}
+          />
           {note && <p className="text-ink-2">{note}</p>}
         </div>
       </div>
@@ -65,10 +92,30 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
         </Notice>
       )}
       <div className="grid gap-3 sm:grid-cols-3">
-        <SelectField label="Firmware" value={data.firmware || null} none="Not said" options={choices.profiles.map((p) => ({ value: p.name, label: p.name }))} onChange={(firmware) => patch({ firmware: firmware ?? '' })} />
-        <TextField label="Version" value={data.firmwareVersion} maxLength={40} onChange={(firmwareVersion) => patch({ firmwareVersion })} hint={found?.images[0]?.app ? `The file says ${found.images[0].app.version}.` : ''} />
+        <SelectField
+          label="Firmware"
+          value={data.firmware || null}
+          none="Not said"
+          options={choices.profiles.map((p) => ({ value: p.name, label: p.name }))}
+          onChange={(firmware) => patch({ firmware: firmware ?? '' })}
+        />
+        <TextField
+          label="Version"
+          value={data.firmwareVersion}
+          maxLength={40}
+          onChange={(firmwareVersion) => patch({ firmwareVersion })}
+          hint={found?.images[0]?.app ? `The file says ${found.images[0].app.version}.` : ''}
+        />
         <OffsetField value={data.offset} onChange={(offset) => patch({ offset })} expected={expected} />
-        <NumberField label="Rate" unit="baud" min={300} max={4000000} whole value={data.baud} onChange={(baud) => baud && patch({ baud })} />
+        <NumberField
+          label="Rate"
+          unit="baud"
+          min={300}
+          max={4000000}
+          whole
+          value={data.baud}
+          onChange={(baud) => baud && patch({ baud })}
+        />
         <Choice
           label="Verify by"
           value={data.verify}
@@ -79,7 +126,15 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
           ]}
           onChange={(verify) => patch({ verify })}
         />
-        <Choice label="Data lines to the flash" value={data.dataLines === null ? null : (String(data.dataLines) as '2' | '4')} options={[{ value: '2', label: 'Two' }, { value: '4', label: 'Four' }]} onChange={(n) => patch({ dataLines: n === '2' ? 2 : 4 })} />
+        <Choice
+          label="Data lines to the flash"
+          value={data.dataLines === null ? null : (String(data.dataLines) as '2' | '4')}
+          options={[
+            { value: '2', label: 'Two' },
+            { value: '4', label: 'Four' },
+          ]}
+          onChange={(n) => patch({ dataLines: n === '2' ? 2 : 4 })}
+        />
         <Tick label="Erase the whole chip first" checked={data.eraseAll} onChange={(eraseAll) => patch({ eraseAll })} />
       </div>
       <div aria-live="polite">
@@ -91,7 +146,13 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
             {result.findings.map((f, i) => (
               <FindingRow key={`${f.code}-${i}`} finding={f}>
                 {f.severity === 'watch' && (
-                  <Tick label="I know, and go on" checked={data.answered.includes(f.code)} onChange={(on) => patch({ answered: on ? [...data.answered, f.code] : data.answered.filter((c) => c !== f.code) })} />
+                  <Tick
+                    label="I know, and go on"
+                    checked={data.answered.includes(f.code)}
+                    onChange={(on) =>
+                      patch({ answered: on ? [...data.answered, f.code] : data.answered.filter((c) => c !== f.code) })
+                    }
+                  />
                 )}
               </FindingRow>
             ))}
@@ -111,7 +172,9 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
               <tr>
                 <td>Write</td>
                 <td>
-                  {amount(result.plan.payloadBytes)} bytes at <span className="pin">{hexNumber(result.plan.regions[0]?.offset ?? 0)}</span>, {amount(data.baud)} baud
+                  {amount(result.plan.payloadBytes)} bytes at{' '}
+                  <span className="pin">{hexNumber(result.plan.regions[0]?.offset ?? 0)}</span>, {amount(data.baud)}{' '}
+                  baud
                 </td>
                 <td className="pin">{result.plan.seconds.write} s</td>
               </tr>
@@ -139,7 +202,15 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
   )
 }
 
-function OffsetField({ value, onChange, expected }: { value: number | null; onChange: (n: number | null) => void; expected: number | null }) {
+function OffsetField({
+  value,
+  onChange,
+  expected,
+}: {
+  value: number | null
+  onChange: (n: number | null) => void
+  expected: number | null
+}) {
   const [text, setText] = useState<string | null>(null)
   const shown = text ?? (value === null ? '' : hexNumber(value))
   const good = /^\s*(0x[0-9a-f]{1,8}|\d{1,10})\s*$/i.test(shown)
@@ -154,7 +225,15 @@ function OffsetField({ value, onChange, expected }: { value: number | null; onCh
         if (/^\s*(0x[0-9a-f]{1,8}|\d{1,10})\s*$/i.test(next)) onChange(Number(next.trim()))
         else if (next.trim() === '') onChange(null)
       }}
-      hint={!good && shown.trim() !== '' ? <span className="font-semibold text-oxide">Hex like 0x1000, or a number.</span> : expected !== null ? `This file belongs at ${hexNumber(expected)}.` : ''}
+      hint={
+        !good && shown.trim() !== '' ? (
+          <span className="font-semibold text-oxide">Hex like 0x1000, or a number.</span>
+        ) : expected !== null ? (
+          `This file belongs at ${hexNumber(expected)}.`
+        ) : (
+          ''
+        )
+      }
     />
   )
 }

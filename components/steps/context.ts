@@ -1,7 +1,7 @@
-import type { ReactNode } from 'react'
 import type { Assessment } from '@fresh-coat/core/journey/assess'
 import type { StepId } from '@fresh-coat/core/journey/steps'
 import type { Adapter, Instrument, UnitFile, UnitView } from '@fresh-coat/core/journey/view'
+import type { ReactNode } from 'react'
 import type { RecordHandle } from '../use-record'
 
 /** What every step's work surface gets: the unit with what is being typed, and what it can choose from. */
@@ -13,7 +13,14 @@ export interface Choices {
   hubs: { id: string; name: string }[]
   profiles: { id: string; name: string; families: string[]; setupAddress: string }[]
   images: UnitFile[]
-  otherUnits: { number: number; name: string; apMac: string; nameSuffix: string; family: string | null; firmware: string }[]
+  otherUnits: {
+    number: number
+    name: string
+    apMac: string
+    nameSuffix: string
+    family: string | null
+    firmware: string
+  }[]
   secrets: { id: string; name: string; keptIn: string; createdAt: string }[]
 }
 

@@ -1,7 +1,7 @@
 'use client'
 import { standingTests } from '@fresh-coat/core/journey/conditions'
-import { slugOf } from '@fresh-coat/core/topics/slug'
 import { testDirections } from '@fresh-coat/core/journey/view'
+import { slugOf } from '@fresh-coat/core/topics/slug'
 import Link from 'next/link'
 import { useState } from 'react'
 import { Choice, NumberField, SelectField, TextField, Tick } from '../fields'
@@ -17,15 +17,36 @@ export function NameSurface({ view, record, act }: SurfaceProps<'name'>) {
   const changed = name.trim() !== view.name || place.trim() !== view.place
   return (
     <>
-      <StepHeading title="Name and address">The number on the case is the anchor; the name is what people say, and its slug is its topic. Names are made unique by plan, not by luck.</StepHeading>
+      <StepHeading title="Name and address">
+        The number on the case is the anchor; the name is what people say, and its slug is its topic. Names are made
+        unique by plan, not by luck.
+      </StepHeading>
       <div className="grid items-end gap-3 sm:grid-cols-[1fr_1fr_auto]">
         <TextField label="Name" value={name} maxLength={120} onChange={setName} />
         <TextField label="Place" value={place} maxLength={120} onChange={setPlace} />
-        <button type="button" className={buttonClass('plain')} disabled={!changed || name.trim() === ''} onClick={() => void act('edit-unit', { unitId: view.id, version: view.version, name, place })}>
+        <button
+          type="button"
+          className={buttonClass('plain')}
+          disabled={!changed || name.trim() === ''}
+          onClick={() => void act('edit-unit', { unitId: view.id, version: view.version, name, place })}
+        >
           Rename
         </button>
-        <TextField label="Spoken differently (for voice)" value={data.spoken} maxLength={200} onChange={(spoken) => patch({ spoken })} />
-        <TextField label="Pin the slug" mono value={data.pinned} maxLength={63} placeholder={slugOf(view.name, 24)} onChange={(pinned) => patch({ pinned: pinned.toLowerCase() })} hint="Then it stays when the name changes. a–z, 0–9, hyphens." />
+        <TextField
+          label="Spoken differently (for voice)"
+          value={data.spoken}
+          maxLength={200}
+          onChange={(spoken) => patch({ spoken })}
+        />
+        <TextField
+          label="Pin the slug"
+          mono
+          value={data.pinned}
+          maxLength={63}
+          placeholder={slugOf(view.name, 24)}
+          onChange={(pinned) => patch({ pinned: pinned.toLowerCase() })}
+          hint="Then it stays when the name changes. a–z, 0–9, hyphens."
+        />
       </div>
       {view.slugClash && (
         <Notice severity="watch" title={view.slugClash}>
@@ -38,7 +59,9 @@ export function NameSurface({ view, record, act }: SurfaceProps<'name'>) {
             ['online', '1/state', '1/set'].map((leaf) => (
               <li key={leaf} className="break-all">
                 {view.topic}/{leaf}
-                <span className="ml-3 font-read text-ink-2">{leaf === '1/set' ? 'in, never retained' : 'out, retained'}</span>
+                <span className="ml-3 font-read text-ink-2">
+                  {leaf === '1/set' ? 'in, never retained' : 'out, retained'}
+                </span>
               </li>
             ))}
         </ul>
@@ -50,15 +73,28 @@ export function NameSurface({ view, record, act }: SurfaceProps<'name'>) {
       </Block>
       <Block title="Its address">
         <dl>
-          <Fact name="Now">{view.records.join.data.address ? <span className="pin">{view.records.join.data.address}</span> : 'not known yet'}</Fact>
+          <Fact name="Now">
+            {view.records.join.data.address ? (
+              <span className="pin">{view.records.join.data.address}</span>
+            ) : (
+              'not known yet'
+            )}
+          </Fact>
         </dl>
-        <Tick label="Reserved in the DHCP server for this MAC" checked={data.reserved} onChange={(reserved) => patch({ reserved })} />
+        <Tick
+          label="Reserved in the DHCP server for this MAC"
+          checked={data.reserved}
+          onChange={(reserved) => patch({ reserved })}
+        />
       </Block>
     </>
   )
 }
 
-const directionWords = { 'hub to unit': 'From the hub: on and off, seen at the load', 'button to hub': 'At the unit: its button pressed, the hub shows it' }
+const directionWords = {
+  'hub to unit': 'From the hub: on and off, seen at the load',
+  'button to hub': 'At the unit: its button pressed, the hub shows it',
+}
 
 export function HubSurface({ view, record, choices, act }: SurfaceProps<'hub'>) {
   const { data, patch } = record
@@ -67,9 +103,17 @@ export function HubSurface({ view, record, choices, act }: SurfaceProps<'hub'>) 
   const standing = new Set(standingTests(view).map((t) => t.id))
   return (
     <>
-      <StepHeading title="Test it with the hub, both ways">A connection that nobody tried is a hope. Say what you saw, not what should be. A latch, heater or motor is tested with its load disconnected first.</StepHeading>
+      <StepHeading title="Test it with the hub, both ways">
+        A connection that nobody tried is a hope. Say what you saw, not what should be. A latch, heater or motor is
+        tested with its load disconnected first.
+      </StepHeading>
       <div className="grid items-end gap-3 sm:grid-cols-2">
-        <SelectField label="Hub" value={data.hubId} options={choices.hubs.map((h) => ({ value: h.id, label: h.name }))} onChange={(hubId) => patch({ hubId })} />
+        <SelectField
+          label="Hub"
+          value={data.hubId}
+          options={choices.hubs.map((h) => ({ value: h.id, label: h.name }))}
+          onChange={(hubId) => patch({ hubId })}
+        />
         <form
           className="flex items-end gap-2"
           onSubmit={async (e) => {
@@ -90,10 +134,26 @@ export function HubSurface({ view, record, choices, act }: SurfaceProps<'hub'>) 
             <div key={direction} className="grid gap-2 rounded-[10px] border border-rule p-3">
               <p className="font-semibold">{directionWords[direction]}</p>
               <div className="flex gap-2">
-                <button type="button" className={buttonClass('plain')} disabled={seen.trim() === '' || data.hubId === null} onClick={async () => (await act('add-hub-test', { unitId: view.id, direction, ok: true, seen })) && setSeen('')} aria-label={`${direction}: seen`}>
+                <button
+                  type="button"
+                  className={buttonClass('plain')}
+                  disabled={seen.trim() === '' || data.hubId === null}
+                  onClick={async () =>
+                    (await act('add-hub-test', { unitId: view.id, direction, ok: true, seen })) && setSeen('')
+                  }
+                  aria-label={`${direction}: seen`}
+                >
                   Seen
                 </button>
-                <button type="button" className={buttonClass('quiet')} disabled={seen.trim() === '' || data.hubId === null} onClick={async () => (await act('add-hub-test', { unitId: view.id, direction, ok: false, seen })) && setSeen('')} aria-label={`${direction}: failed`}>
+                <button
+                  type="button"
+                  className={buttonClass('quiet')}
+                  disabled={seen.trim() === '' || data.hubId === null}
+                  onClick={async () =>
+                    (await act('add-hub-test', { unitId: view.id, direction, ok: false, seen })) && setSeen('')
+                  }
+                  aria-label={`${direction}: failed`}
+                >
                   Failed
                 </button>
               </div>
@@ -119,7 +179,9 @@ export function HubSurface({ view, record, choices, act }: SurfaceProps<'hub'>) 
                   <td className="whitespace-nowrap">{shortMoment(t.at)}</td>
                   <td>{t.direction}</td>
                   <td>
-                    <Tag severity={!t.ok ? 'error' : standing.has(t.id) ? 'ok' : 'watch'}>{!t.ok ? 'failed' : standing.has(t.id) ? 'stands' : 'stale'}</Tag>
+                    <Tag severity={!t.ok ? 'error' : standing.has(t.id) ? 'ok' : 'watch'}>
+                      {!t.ok ? 'failed' : standing.has(t.id) ? 'stands' : 'stale'}
+                    </Tag>
                   </td>
                   <td dir="auto">{t.seen}</td>
                 </tr>
@@ -141,10 +203,20 @@ export function ProveSurface({ record, gates }: SurfaceProps<'prove'>) {
   const cut = data.powerCut ?? { seconds: 10, cameBack: 'as wanted' as const, rejoinSeconds: null }
   return (
     <>
-      <StepHeading title="Cut its power, and see it come back">Supply off for 10 s. It comes back in the wanted state, joins by itself, and the hub agrees. Then it is in service.</StepHeading>
+      <StepHeading title="Cut its power, and see it come back">
+        Supply off for 10 s. It comes back in the wanted state, joins by itself, and the hub agrees. Then it is in
+        service.
+      </StepHeading>
       {gates}
       <div className="grid gap-3 sm:grid-cols-3">
-        <NumberField label="Supply was off for" unit="s" min={0} max={100000} value={data.powerCut?.seconds ?? null} onChange={(seconds) => seconds !== null && patch({ powerCut: { ...cut, seconds } })} />
+        <NumberField
+          label="Supply was off for"
+          unit="s"
+          min={0}
+          max={100000}
+          value={data.powerCut?.seconds ?? null}
+          onChange={(seconds) => seconds !== null && patch({ powerCut: { ...cut, seconds } })}
+        />
         <Choice
           label="It came back"
           value={data.powerCut?.cameBack ?? null}
@@ -154,7 +226,14 @@ export function ProveSurface({ record, gates }: SurfaceProps<'prove'>) {
           ]}
           onChange={(cameBack) => patch({ powerCut: { ...cut, cameBack } })}
         />
-        <NumberField label="On the network again after" unit="s" min={0} max={100000} value={data.powerCut?.rejoinSeconds ?? null} onChange={(rejoinSeconds) => patch({ powerCut: { ...cut, rejoinSeconds } })} />
+        <NumberField
+          label="On the network again after"
+          unit="s"
+          min={0}
+          max={100000}
+          value={data.powerCut?.rejoinSeconds ?? null}
+          onChange={(rejoinSeconds) => patch({ powerCut: { ...cut, rejoinSeconds } })}
+        />
       </div>
       <TextField label="Note" value={data.note} maxLength={1000} onChange={(note) => patch({ note })} />
     </>
@@ -165,7 +244,11 @@ export function WatchSurface({ view, assessment, record }: SurfaceProps<'watch'>
   const due = view.calibrations[0]?.due
   return (
     <>
-      <StepHeading title={assessment.inService ? 'In service' : 'Not in service yet'}>{assessment.inService ? 'What went stale or falls due shows up here and on the Bench.' : 'Finish Prove, and this page begins to watch.'}</StepHeading>
+      <StepHeading title={assessment.inService ? 'In service' : 'Not in service yet'}>
+        {assessment.inService
+          ? 'What went stale or falls due shows up here and on the Bench.'
+          : 'Finish Prove, and this page begins to watch.'}
+      </StepHeading>
       {assessment.waiting.length === 0 && assessment.inService && (
         <p className="flex gap-2.5">
           <Tag severity="ok" /> Nothing waits on you.
@@ -188,7 +271,11 @@ export function WatchSurface({ view, assessment, record }: SurfaceProps<'watch'>
         ))}
       </ul>
       <dl>
-        <Fact name="Power cut">{view.records.prove.data.powerCut ? `${view.records.prove.data.powerCut.seconds} s, came back ${view.records.prove.data.powerCut.cameBack}` : 'not tried'}</Fact>
+        <Fact name="Power cut">
+          {view.records.prove.data.powerCut
+            ? `${view.records.prove.data.powerCut.seconds} s, came back ${view.records.prove.data.powerCut.cameBack}`
+            : 'not tried'}
+        </Fact>
         <Fact name="Meter">{due ? `re-check due ${due}` : 'no re-check due'}</Fact>
         <Fact name="Hub tests">{view.hubTests.length}</Fact>
       </dl>

@@ -9,14 +9,21 @@ import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
 
 const units = { P: 'W', I: 'A', V: 'V' }
-const whyWords = { forced: 'as you chose', 'aicc-and-loocv': 'it fits better and predicts better', 'too-few-points': 'too few points for an offset', 'simpler-is-as-good': 'the simpler one is as good' }
+const whyWords = {
+  forced: 'as you chose',
+  'aicc-and-loocv': 'it fits better and predicts better',
+  'too-few-points': 'too few points for an offset',
+  'simpler-is-as-good': 'the simpler one is as good',
+}
 
 export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps<'meter'>) {
   const { data, patch } = record
   const [paste, setPaste] = useState('')
   const unit = units[data.quantity]
   const instrument = choices.instruments.find((i) => i.id === data.instrumentId)
-  const whole = data.points.flatMap((p) => (p.indicated !== null && p.reference !== null ? [{ ...p, indicated: p.indicated, reference: p.reference }] : []))
+  const whole = data.points.flatMap((p) =>
+    p.indicated !== null && p.reference !== null ? [{ ...p, indicated: p.indicated, reference: p.reference }] : [],
+  )
   const outcome =
     instrument && whole.length > 0
       ? fitMeter({
@@ -40,32 +47,128 @@ export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps
     return `p${n}`
   }
   const takePaste = () => {
-    const rows = paste.split(/\r?\n/).map((l) => l.trim().split(/[\t;]+|\s{1,}/).map(readNumber)).filter((r): r is [number, number] => typeof r[0] === 'number' && typeof r[1] === 'number' && r[0] >= 0 && r[1] >= 0)
+    const rows = paste
+      .split(/\r?\n/)
+      .map((l) =>
+        l
+          .trim()
+          .split(/[\t;]+|\s{1,}/)
+          .map(readNumber),
+      )
+      .filter(
+        (r): r is [number, number] => typeof r[0] === 'number' && typeof r[1] === 'number' && r[0] >= 0 && r[1] >= 0,
+      )
     let n = Number(newPoint().slice(1))
-    patch({ points: [...data.points, ...rows.map(([indicated, reference]) => ({ id: `p${n++}`, indicated, reference, role: 'fit' as const }))].slice(0, 60) })
+    patch({
+      points: [
+        ...data.points,
+        ...rows.map(([indicated, reference]) => ({ id: `p${n++}`, indicated, reference, role: 'fit' as const })),
+      ].slice(0, 60),
+    })
     setPaste('')
   }
   if (view.board?.hasMeter === false || data.noMeter)
     return (
       <>
         <StepHeading title="Meter">This board has no meter on record.</StepHeading>
-        <Tick label="It has no meter" checked={data.noMeter || view.board?.hasMeter === false} onChange={(noMeter) => patch({ noMeter })} />
+        <Tick
+          label="It has no meter"
+          checked={data.noMeter || view.board?.hasMeter === false}
+          onChange={(noMeter) => patch({ noMeter })}
+        />
       </>
     )
   return (
     <>
-      <StepHeading title="Calibrate the meter">Case closed, a resistive load warmed up for 5 minutes, reference and unit read in the same moment. Keep one point out of the fit, to verify.</StepHeading>
+      <StepHeading title="Calibrate the meter">
+        Case closed, a resistive load warmed up for 5 minutes, reference and unit read in the same moment. Keep one
+        point out of the fit, to verify.
+      </StepHeading>
       {gates}
       <div className="grid gap-3 sm:grid-cols-3">
-        <SelectField label="Reference meter" value={data.instrumentId} options={choices.instruments.map((i) => ({ value: i.id, label: `${i.name} (${i.gainPct} % + ${i.digits} digits)` }))} onChange={(instrumentId) => patch({ instrumentId })} hint={choices.instruments.length === 0 ? <Link href="/meters" className="underline">Add it under Meters</Link> : ''} />
-        <Choice label="Quantity" value={data.quantity} options={[{ value: 'P', label: 'Power' }, { value: 'I', label: 'Current' }, { value: 'V', label: 'Voltage' }]} onChange={(quantity) => patch({ quantity })} />
-        <Choice label="Load" value={data.loadKind} options={[{ value: 'resistive', label: 'Resistive' }, { value: 'charger', label: 'Charger' }, { value: 'motor', label: 'Motor' }, { value: 'other', label: 'Other' }]} onChange={(loadKind) => patch({ loadKind })} />
+        <SelectField
+          label="Reference meter"
+          value={data.instrumentId}
+          options={choices.instruments.map((i) => ({
+            value: i.id,
+            label: `${i.name} (${i.gainPct} % + ${i.digits} digits)`,
+          }))}
+          onChange={(instrumentId) => patch({ instrumentId })}
+          hint={
+            choices.instruments.length === 0 ? (
+              <Link href="/meters" className="underline">
+                Add it under Meters
+              </Link>
+            ) : (
+              ''
+            )
+          }
+        />
+        <Choice
+          label="Quantity"
+          value={data.quantity}
+          options={[
+            { value: 'P', label: 'Power' },
+            { value: 'I', label: 'Current' },
+            { value: 'V', label: 'Voltage' },
+          ]}
+          onChange={(quantity) => patch({ quantity })}
+        />
+        <Choice
+          label="Load"
+          value={data.loadKind}
+          options={[
+            { value: 'resistive', label: 'Resistive' },
+            { value: 'charger', label: 'Charger' },
+            { value: 'motor', label: 'Motor' },
+            { value: 'other', label: 'Other' },
+          ]}
+          onChange={(loadKind) => patch({ loadKind })}
+        />
         <Tick label="Warmed up 5 minutes or more" checked={data.warm} onChange={(warm) => patch({ warm })} />
-        <NumberField label="Step of the unit’s display" unit={unit} min={0} max={1000} value={data.indicatedResolution} onChange={(n) => n !== null && patch({ indicatedResolution: n })} />
-        <Choice label="Model" value={data.model} options={[{ value: 'auto', label: 'The data decide' }, { value: 'gain', label: 'Gain' }, { value: 'gainOffset', label: 'Gain and offset' }]} onChange={(model) => patch({ model })} />
-        <NumberField label="Limit" unit="%" min={0} max={100} value={data.limitPct} onChange={(n) => n !== null && patch({ limitPct: n })} />
-        <NumberField label="or at least" unit={unit} min={0} max={10000} value={data.limitAbs} onChange={(n) => n !== null && patch({ limitAbs: n })} />
-        <NumberField label="Check again in" unit="months" min={1} max={120} whole value={data.recheckMonths} onChange={(n) => n !== null && patch({ recheckMonths: n })} />
+        <NumberField
+          label="Step of the unit’s display"
+          unit={unit}
+          min={0}
+          max={1000}
+          value={data.indicatedResolution}
+          onChange={(n) => n !== null && patch({ indicatedResolution: n })}
+        />
+        <Choice
+          label="Model"
+          value={data.model}
+          options={[
+            { value: 'auto', label: 'The data decide' },
+            { value: 'gain', label: 'Gain' },
+            { value: 'gainOffset', label: 'Gain and offset' },
+          ]}
+          onChange={(model) => patch({ model })}
+        />
+        <NumberField
+          label="Limit"
+          unit="%"
+          min={0}
+          max={100}
+          value={data.limitPct}
+          onChange={(n) => n !== null && patch({ limitPct: n })}
+        />
+        <NumberField
+          label="or at least"
+          unit={unit}
+          min={0}
+          max={10000}
+          value={data.limitAbs}
+          onChange={(n) => n !== null && patch({ limitAbs: n })}
+        />
+        <NumberField
+          label="Check again in"
+          unit="months"
+          min={1}
+          max={120}
+          whole
+          value={data.recheckMonths}
+          onChange={(n) => n !== null && patch({ recheckMonths: n })}
+        />
       </div>
       <Block title="Points">
         <div className="overflow-x-auto">
@@ -87,18 +190,38 @@ export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps
             <tbody>
               {data.points.map((p, i) => {
                 const f = fit?.points.find((x) => x.id === p.id) ?? fit?.verify.find((x) => x.id === p.id)
-                const set = (change: Partial<typeof p>) => patch({ points: data.points.map((x, j) => (j === i ? { ...x, ...change } : x)) })
+                const set = (change: Partial<typeof p>) =>
+                  patch({ points: data.points.map((x, j) => (j === i ? { ...x, ...change } : x)) })
                 return (
                   <tr key={p.id}>
                     <td className="pin">{p.id}</td>
                     <td className="min-w-[7rem]">
-                      <NumberField bare label={`${p.id}: unit shows`} min={0} max={1e6} value={p.indicated} onChange={(indicated) => set({ indicated })} />
+                      <NumberField
+                        bare
+                        label={`${p.id}: unit shows`}
+                        min={0}
+                        max={1e6}
+                        value={p.indicated}
+                        onChange={(indicated) => set({ indicated })}
+                      />
                     </td>
                     <td className="min-w-[7rem]">
-                      <NumberField bare label={`${p.id}: reference shows`} min={0} max={1e6} value={p.reference} onChange={(reference) => set({ reference })} />
+                      <NumberField
+                        bare
+                        label={`${p.id}: reference shows`}
+                        min={0}
+                        max={1e6}
+                        value={p.reference}
+                        onChange={(reference) => set({ reference })}
+                      />
                     </td>
                     <td>
-                      <select aria-label={`${p.id}: used to`} className="field !w-auto" value={p.role} onChange={(e) => set({ role: e.target.value as 'fit' | 'verify' })}>
+                      <select
+                        aria-label={`${p.id}: used to`}
+                        className="field !w-auto"
+                        value={p.role}
+                        onChange={(e) => set({ role: e.target.value as 'fit' | 'verify' })}
+                      >
                         <option value="fit">fit</option>
                         <option value="verify">verify</option>
                       </select>
@@ -107,7 +230,12 @@ export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps
                     <td className="pin">{f?.errAfterPct != null ? `${f.errAfterPct.toFixed(3)} %` : ''}</td>
                     <td className="pin">{f ? `${f.U.toPrecision(3)} ${unit}` : ''}</td>
                     <td>
-                      <button type="button" className={buttonClass('quiet')} aria-label={`Remove ${p.id}`} onClick={() => patch({ points: data.points.filter((_, j) => j !== i) })}>
+                      <button
+                        type="button"
+                        className={buttonClass('quiet')}
+                        aria-label={`Remove ${p.id}`}
+                        onClick={() => patch({ points: data.points.filter((_, j) => j !== i) })}
+                      >
                         Remove
                       </button>
                     </td>
@@ -118,10 +246,22 @@ export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps
           </table>
         </div>
         <div className="flex flex-wrap items-end gap-2">
-          <button type="button" className={buttonClass()} onClick={() => patch({ points: [...data.points, { id: newPoint(), indicated: null, reference: null, role: 'fit' }] })}>
+          <button
+            type="button"
+            className={buttonClass()}
+            onClick={() =>
+              patch({ points: [...data.points, { id: newPoint(), indicated: null, reference: null, role: 'fit' }] })
+            }
+          >
             Add a point
           </button>
-          <TextField label="Or paste pairs, one a line: unit, reference" value={paste} maxLength={5000} onChange={setPaste} className="min-w-[16rem]" />
+          <TextField
+            label="Or paste pairs, one a line: unit, reference"
+            value={paste}
+            maxLength={5000}
+            onChange={setPaste}
+            className="min-w-[16rem]"
+          />
           <button type="button" className={buttonClass('quiet')} disabled={paste.trim() === ''} onClick={takePaste}>
             Take them
           </button>
@@ -132,21 +272,47 @@ export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps
       {fit && (
         <div className="grid gap-4" aria-live="polite">
           <p className="text-[1.1rem]">
-            True = <strong className="pin">{fit.gain.toFixed(5)}</strong> × shown{fit.model === 'gainOffset' && ` ${fit.offset < 0 ? '−' : '+'} ${Math.abs(fit.offset).toFixed(3)} ${unit}`} <span className="text-ink-2">({fit.model === 'gain' ? 'gain' : 'gain and offset'}: {whyWords[fit.why]})</span>
+            True = <strong className="pin">{fit.gain.toFixed(5)}</strong> × shown
+            {fit.model === 'gainOffset' && ` ${fit.offset < 0 ? '−' : '+'} ${Math.abs(fit.offset).toFixed(3)} ${unit}`}{' '}
+            <span className="text-ink-2">
+              ({fit.model === 'gain' ? 'gain' : 'gain and offset'}: {whyWords[fit.why]})
+            </span>
           </p>
-          <ErrorPlot points={[...fit.points, ...fit.verify].map((p) => ({ x: whole.find((w) => w.id === p.id)?.reference ?? 0, before: p.errBeforePct, after: p.errAfterPct }))} limitPct={data.limitPct} unit={unit} />
-          <p className="text-ink-2">After-errors are agreement with the reference, not truth: truth is within ±U, which holds the whole class of the reference.</p>
+          <ErrorPlot
+            points={[...fit.points, ...fit.verify].map((p) => ({
+              x: whole.find((w) => w.id === p.id)?.reference ?? 0,
+              before: p.errBeforePct,
+              after: p.errAfterPct,
+            }))}
+            limitPct={data.limitPct}
+            unit={unit}
+          />
+          <p className="text-ink-2">
+            After-errors are agreement with the reference, not truth: truth is within ±U, which holds the whole class of
+            the reference.
+          </p>
           {fit.verify.map((v) => (
             <p key={v.id} className="flex gap-2.5">
-              <Tag severity={v.verdict === 'pass' ? (v.guarded === 'pass' ? 'ok' : 'watch') : 'error'}>{v.verdict ?? 'no limit'}</Tag>
-              Verify point {v.id}: {v.errAfterPct?.toFixed(3)} % after, limit {v.limit?.toPrecision(3)} {unit}. With the uncertainty: {v.guarded}.
+              <Tag severity={v.verdict === 'pass' ? (v.guarded === 'pass' ? 'ok' : 'watch') : 'error'}>
+                {v.verdict ?? 'no limit'}
+              </Tag>
+              Verify point {v.id}: {v.errAfterPct?.toFixed(3)} % after, limit {v.limit?.toPrecision(3)} {unit}. With the
+              uncertainty: {v.guarded}.
             </p>
           ))}
           <Findings findings={fit.findings} empty="No warning: a sound calibration." />
           <p>
-            Least it can show: {fit.minDetectable === null ? 'read zero three times to know' : `${fit.minDetectable.toPrecision(3)} ${unit}`}. Next re-check {fit.due}.
+            Least it can show:{' '}
+            {fit.minDetectable === null
+              ? 'read zero three times to know'
+              : `${fit.minDetectable.toPrecision(3)} ${unit}`}
+            . Next re-check {fit.due}.
           </p>
-          <button type="button" className={`${buttonClass('plain')} justify-self-start`} onClick={() => void act('save-calibration', { unitId: view.id })}>
+          <button
+            type="button"
+            className={`${buttonClass('plain')} justify-self-start`}
+            onClick={() => void act('save-calibration', { unitId: view.id })}
+          >
             Save this calibration
           </button>
         </div>
@@ -154,7 +320,10 @@ export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps
       {last && (
         <Block title="Saved">
           <dl>
-            <Fact name="Factor" evidence={`${last.model === 'gain' ? 'gain only' : `offset ${last.offset.toFixed(3)} ${unit}`}, ${last.at.slice(0, 10)}${last.firmware ? `, on ${last.firmware}` : ''}`}>
+            <Fact
+              name="Factor"
+              evidence={`${last.model === 'gain' ? 'gain only' : `offset ${last.offset.toFixed(3)} ${unit}`}, ${last.at.slice(0, 10)}${last.firmware ? `, on ${last.firmware}` : ''}`}
+            >
               <span className="pin">{last.gain.toFixed(5)}</span>
             </Fact>
             <Fact name="Re-check due">{last.due ?? '–'}</Fact>
@@ -177,10 +346,22 @@ function ZeroField({ zeros, unit, onChange }: { zeros: number[]; unit: string; o
       className="min-w-[13rem]"
       onChange={(next) => {
         setText(next)
-        const list = next.trim() === '' ? [] : next.trim().split(/[\s;]+/).map(readNumber)
+        const list =
+          next.trim() === ''
+            ? []
+            : next
+                .trim()
+                .split(/[\s;]+/)
+                .map(readNumber)
         if (list.every((n): n is number => n !== null)) onChange(list.slice(0, 60))
       }}
-      hint={bad ? <span className="font-semibold text-oxide">Numbers with spaces between.</span> : 'Five of them, with spaces between.'}
+      hint={
+        bad ? (
+          <span className="font-semibold text-oxide">Numbers with spaces between.</span>
+        ) : (
+          'Five of them, with spaces between.'
+        )
+      }
     />
   )
 }

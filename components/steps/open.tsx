@@ -18,22 +18,53 @@ export function OpenSurface({ view, record, gates }: SurfaceProps<'open'>) {
   const mains = view.board?.mains !== false
   return (
     <>
-      <StepHeading title="Open it, and be able to close it again">Once the cover is off nothing on the board says which terminal is which: write the legends down and take photos first.</StepHeading>
+      <StepHeading title="Open it, and be able to close it again">
+        Once the cover is off nothing on the board says which terminal is which: write the legends down and take photos
+        first.
+      </StepHeading>
       {gates}
       <Block title="Terminals, read from the cover">
-        <Tick label="It has no terminals (plug and socket only, or low voltage with a connector)" checked={data.noTerminals} onChange={(noTerminals) => patch({ noTerminals })} />
+        <Tick
+          label="It has no terminals (plug and socket only, or low voltage with a connector)"
+          checked={data.noTerminals}
+          onChange={(noTerminals) => patch({ noTerminals })}
+        />
         {!data.noTerminals && (
           <div className="grid gap-2">
             {data.terminals.map((t, i) => (
               <div key={i} className="grid grid-cols-[1fr_11rem_auto] items-end gap-2">
-                <TextField label={`Terminal ${i + 1}, as printed or placed`} value={t.place} maxLength={200} onChange={(place) => patch({ terminals: data.terminals.map((x, j) => (j === i ? { ...x, place } : x)) })} />
-                <SelectField label="Is" value={t.legend} options={terminalLegends.map((l) => ({ value: l, label: plain(l) }))} onChange={(legend) => patch({ terminals: data.terminals.map((x, j) => (j === i ? { ...x, legend: legend ?? 'unknown' } : x)) })} />
-                <button type="button" className={buttonClass('quiet')} onClick={() => patch({ terminals: data.terminals.filter((_, j) => j !== i) })}>
+                <TextField
+                  label={`Terminal ${i + 1}, as printed or placed`}
+                  value={t.place}
+                  maxLength={200}
+                  onChange={(place) =>
+                    patch({ terminals: data.terminals.map((x, j) => (j === i ? { ...x, place } : x)) })
+                  }
+                />
+                <SelectField
+                  label="Is"
+                  value={t.legend}
+                  options={terminalLegends.map((l) => ({ value: l, label: plain(l) }))}
+                  onChange={(legend) =>
+                    patch({
+                      terminals: data.terminals.map((x, j) => (j === i ? { ...x, legend: legend ?? 'unknown' } : x)),
+                    })
+                  }
+                />
+                <button
+                  type="button"
+                  className={buttonClass('quiet')}
+                  onClick={() => patch({ terminals: data.terminals.filter((_, j) => j !== i) })}
+                >
                   Remove
                 </button>
               </div>
             ))}
-            <button type="button" className={`${buttonClass()} justify-self-start`} onClick={() => patch({ terminals: [...data.terminals, { place: '', legend: 'unknown' }] })}>
+            <button
+              type="button"
+              className={`${buttonClass()} justify-self-start`}
+              onClick={() => patch({ terminals: [...data.terminals, { place: '', legend: 'unknown' }] })}
+            >
               Add a terminal
             </button>
           </div>
@@ -44,21 +75,59 @@ export function OpenSurface({ view, record, gates }: SurfaceProps<'open'>) {
       </Block>
       <Block title="Fasteners, in the order they come out">
         {data.fasteners.map((f, i) => {
-          const set = (change: Partial<typeof f>) => patch({ fasteners: data.fasteners.map((x, j) => (j === i ? { ...x, ...change } : x)) })
+          const set = (change: Partial<typeof f>) =>
+            patch({ fasteners: data.fasteners.map((x, j) => (j === i ? { ...x, ...change } : x)) })
           return (
             <div key={i} className="grid grid-cols-2 items-end gap-2 md:grid-cols-[9rem_6rem_1fr_8rem_8rem_auto]">
-              <SelectField label="Kind" value={f.kind} options={fastenerKinds.map((k) => ({ value: k, label: plain(k) }))} onChange={(kind) => kind && set({ kind })} />
-              <NumberField label="Count" value={f.count} min={1} max={200} whole onChange={(count) => count && set({ count })} />
+              <SelectField
+                label="Kind"
+                value={f.kind}
+                options={fastenerKinds.map((k) => ({ value: k, label: plain(k) }))}
+                onChange={(kind) => kind && set({ kind })}
+              />
+              <NumberField
+                label="Count"
+                value={f.count}
+                min={1}
+                max={200}
+                whole
+                onChange={(count) => count && set({ count })}
+              />
               <TextField label="Where" value={f.place} maxLength={200} onChange={(place) => set({ place })} />
-              <SelectField label="Hidden under" value={f.hiddenUnder} options={(['none', 'sticker', 'foot', 'label', 'cap'] as const).map((k) => ({ value: k, label: k }))} onChange={(hiddenUnder) => hiddenUnder && set({ hiddenUnder })} />
-              <SelectField label="Put back" value={f.restore} options={(['same', 'glue', 'new_part'] as const).map((k) => ({ value: k, label: plain(k) }))} onChange={(restore) => restore && set({ restore })} />
-              <button type="button" className={buttonClass('quiet')} onClick={() => patch({ fasteners: data.fasteners.filter((_, j) => j !== i) })}>
+              <SelectField
+                label="Hidden under"
+                value={f.hiddenUnder}
+                options={(['none', 'sticker', 'foot', 'label', 'cap'] as const).map((k) => ({ value: k, label: k }))}
+                onChange={(hiddenUnder) => hiddenUnder && set({ hiddenUnder })}
+              />
+              <SelectField
+                label="Put back"
+                value={f.restore}
+                options={(['same', 'glue', 'new_part'] as const).map((k) => ({ value: k, label: plain(k) }))}
+                onChange={(restore) => restore && set({ restore })}
+              />
+              <button
+                type="button"
+                className={buttonClass('quiet')}
+                onClick={() => patch({ fasteners: data.fasteners.filter((_, j) => j !== i) })}
+              >
                 Remove
               </button>
             </div>
           )
         })}
-        <button type="button" className={`${buttonClass()} justify-self-start`} onClick={() => patch({ fasteners: [...data.fasteners, { kind: 'screw', count: 1, place: '', hiddenUnder: 'none', restore: 'same' }] })}>
+        <button
+          type="button"
+          className={`${buttonClass()} justify-self-start`}
+          onClick={() =>
+            patch({
+              fasteners: [
+                ...data.fasteners,
+                { kind: 'screw', count: 1, place: '', hiddenUnder: 'none', restore: 'same' },
+              ],
+            })
+          }
+        >
           Add a fastener
         </button>
         <form
@@ -69,7 +138,13 @@ export function OpenSurface({ view, record, gates }: SurfaceProps<'open'>) {
             setPart('')
           }}
         >
-          <TextField label="Loose parts to keep: button cap, light pipe, spring, sheet" value={part} maxLength={200} onChange={setPart} className="min-w-[18rem] flex-1" />
+          <TextField
+            label="Loose parts to keep: button cap, light pipe, spring, sheet"
+            value={part}
+            maxLength={200}
+            onChange={setPart}
+            className="min-w-[18rem] flex-1"
+          />
           <button type="submit" className={buttonClass()}>
             Keep
           </button>
@@ -79,7 +154,12 @@ export function OpenSurface({ view, record, gates }: SurfaceProps<'open'>) {
             {data.parts.map((p) => (
               <li key={p} className="rounded-[8px] border border-rule bg-sheet-2 px-2.5 py-1">
                 {p}{' '}
-                <button type="button" className="ml-1 underline" aria-label={`Remove ${p}`} onClick={() => patch({ parts: data.parts.filter((x) => x !== p) })}>
+                <button
+                  type="button"
+                  className="ml-1 underline"
+                  aria-label={`Remove ${p}`}
+                  onClick={() => patch({ parts: data.parts.filter((x) => x !== p) })}
+                >
                   remove
                 </button>
               </li>
@@ -110,18 +190,36 @@ export function OpenSurface({ view, record, gates }: SurfaceProps<'open'>) {
             <p className="flex gap-2.5" aria-live="polite">
               <Tag severity={isolation.verdict === 'isolated' ? 'ok' : 'watch'}>{isolation.verdict}</Tag>
               <span>
-                {isolation.reasons.join('; ')}.{isolation.verdict !== 'isolated' && ' Every pad, wire and added sensor is live when plugged in: no touchable metal, no connector brought out, never an earthed instrument or USB on it.'}
+                {isolation.reasons.join('; ')}.
+                {isolation.verdict !== 'isolated' &&
+                  ' Every pad, wire and added sensor is live when plugged in: no touchable metal, no connector brought out, never an earthed instrument or USB on it.'}
               </span>
             </p>
           </Block>
           <Block title="Discharge">
             <div className="grid grid-cols-2 gap-3">
-              <NumberField label="Mains-side capacitor" unit="µF" min={0} max={10000} value={data.capacitorUf} onChange={(capacitorUf) => patch({ capacitorUf })} />
-              <NumberField label="Bleeder resistor" unit="Ω" min={0} max={1e9} value={data.bleederOhms} onChange={(bleederOhms) => patch({ bleederOhms })} hint="Empty counts as none: 10 MΩ leakage." />
+              <NumberField
+                label="Mains-side capacitor"
+                unit="µF"
+                min={0}
+                max={10000}
+                value={data.capacitorUf}
+                onChange={(capacitorUf) => patch({ capacitorUf })}
+              />
+              <NumberField
+                label="Bleeder resistor"
+                unit="Ω"
+                min={0}
+                max={1e9}
+                value={data.bleederOhms}
+                onChange={(bleederOhms) => patch({ bleederOhms })}
+                hint="Empty counts as none: 10 MΩ leakage."
+              />
             </div>
             {discharge && 'seconds' in discharge && (
               <p aria-live="polite">
-                Falls to 30 V in {discharge.seconds.toFixed(1)} s and holds {discharge.joules.toFixed(3)} J. Wait at least {Math.ceil(discharge.waitSeconds)} s, then measure. Never short a capacitor with a tool.
+                Falls to 30 V in {discharge.seconds.toFixed(1)} s and holds {discharge.joules.toFixed(3)} J. Wait at
+                least {Math.ceil(discharge.waitSeconds)} s, then measure. Never short a capacitor with a tool.
               </p>
             )}
             {discharge && 'code' in discharge && <p className="font-semibold text-oxide">{discharge.message}</p>}

@@ -2,7 +2,15 @@
 import { factsOf, isKnownFamily, type KnownFamily } from '@fresh-coat/core/families/families'
 import { familyOf } from '@fresh-coat/core/journey/facts'
 import { checkTemplate } from '@fresh-coat/core/pins/check'
-import { activeLevel, confidenceOf, isIdle, type PinFunction, pinFunctions, PinTemplate, type TemplatePin } from '@fresh-coat/core/pins/template'
+import {
+  activeLevel,
+  confidenceOf,
+  isIdle,
+  type PinFunction,
+  PinTemplate,
+  pinFunctions,
+  type TemplatePin,
+} from '@fresh-coat/core/pins/template'
 import { naturalOrder } from '@fresh-coat/core/pins/words'
 import { useState } from 'react'
 import { AreaField, NumberField, SelectField } from '../fields'
@@ -11,6 +19,7 @@ import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
 
 const confidenceTag = { assumed: 'watch', seen: 'watch', confirmed: 'ok' } as const
+const row = 'grid grid-cols-2 items-center gap-2 sm:grid-cols-[4.6rem_7.4rem_4.6rem_5.4rem_5.4rem_1fr]'
 const levels = [
   { value: 'high', label: 'high' },
   { value: 'low', label: 'low' },
@@ -22,18 +31,28 @@ export function PinsSurface({ view, record }: SurfaceProps<'pins'>) {
   const [fault, setFault] = useState('')
   const family = familyOf(view)?.family ?? null
   const template = data.template
-  const start = (known: KnownFamily): PinTemplate => ({ format: 'fresh-coat/pin-template', version: 1, board: view.board?.name || `unit ${view.number}`, family: known, pins: [] })
+  const start = (known: KnownFamily): PinTemplate => ({
+    format: 'fresh-coat/pin-template',
+    version: 1,
+    board: view.board?.name || `unit ${view.number}`,
+    family: known,
+    pins: [],
+  })
   if (!family || !isKnownFamily(family))
     return (
       <>
         <StepHeading title="Which pin does what" />
-        <p className="rounded-[10px] border border-dashed border-rule p-4 text-ink-2">The family is not known yet: its pin table decides which pins there are.</p>
+        <p className="rounded-[10px] border border-dashed border-rule p-4 text-ink-2">
+          The family is not known yet: its pin table decides which pins there are.
+        </p>
       </>
     )
   const check = template ? checkTemplate(template) : null
   const pins = template?.pins ?? []
   const put = (next: TemplatePin[]) => patch({ template: { ...(template ?? start(family)), pins: next } })
-  const free = Object.keys(factsOf(family).pins).filter((p) => !pins.some((x) => x.pin === p)).sort(naturalOrder)
+  const free = Object.keys(factsOf(family).pins)
+    .filter((p) => !pins.some((x) => x.pin === p))
+    .sort(naturalOrder)
   const set = (i: number, change: Partial<TemplatePin>) => put(pins.map((p, j) => (j === i ? { ...p, ...change } : p)))
   const see = (i: number, agrees: boolean) => {
     const pin = pins[i] as TemplatePin
@@ -46,7 +65,13 @@ export function PinsSurface({ view, record }: SurfaceProps<'pins'>) {
       const parsed = PinTemplate.safeParse(JSON.parse(text))
       if (!parsed.success) return setFault(parsed.error.issues[0]?.message ?? 'This is not a pin template')
       // Copied knowledge starts as assumed: its evidence is of another board.
-      patch({ template: { ...parsed.data, board: view.board?.name || parsed.data.board, pins: parsed.data.pins.map(({ evidence: _, confidence: __, ...p }) => p) } })
+      patch({
+        template: {
+          ...parsed.data,
+          board: view.board?.name || parsed.data.board,
+          pins: parsed.data.pins.map(({ evidence: _, confidence: __, ...p }) => p),
+        },
+      })
       setText('')
       setFault('')
     } catch {
@@ -58,40 +83,108 @@ export function PinsSurface({ view, record }: SurfaceProps<'pins'>) {
   return (
     <>
       <StepHeading title="Which pin does what">
-        One row per pin of the {family}. See each do its work in two sittings, with a power cycle between; then it is confirmed. This is sitting {data.sitting}.
+        One row per pin of the {family}. See each do its work in two sittings, with a power cycle between; then it is
+        confirmed. This is sitting {data.sitting}.
       </StepHeading>
       <div className="flex flex-wrap gap-2">
         <button type="button" className={buttonClass()} onClick={() => patch({ sitting: data.sitting + 1 })}>
           Power was cycled: sitting {data.sitting + 1}
         </button>
       </div>
-      <div className="grid gap-2">
+      <div className="grid">
+        {pins.length > 0 && (
+          <div
+            className={`${row} max-sm:hidden border-b border-rule pb-1 text-[0.9rem] font-semibold text-ink-2`}
+            aria-hidden="true"
+          >
+            <span>Pin</span>
+            <span>Is</span>
+            <span>Channel</span>
+            <span>Active</span>
+            <span>Pull</span>
+            <span>Evidence</span>
+          </div>
+        )}
         {pins.map((pin, i) => (
-          <div key={`${pin.pin}-${i}`} className="grid grid-cols-2 items-end gap-2 rounded-[10px] border border-rule-2 p-2.5 sm:grid-cols-[5.5rem_9rem_5rem_6rem_6rem_1fr]">
-            <p className="pin self-center text-[1.05rem] font-semibold">
+          <div key={`${pin.pin}-${i}`} className={`${row} border-b border-rule-2 py-1.5`}>
+            <p className="pin text-[1.02rem] font-semibold">
               {pin.pin}
-              {notes.has(pin.pin) && <span className="ml-1 text-[0.8rem] font-normal text-ochre">{notes.get(pin.pin)?.join(' ')}</span>}
+              {notes.has(pin.pin) && (
+                <span className="block text-[0.8rem] font-normal text-ochre">{notes.get(pin.pin)?.join(' ')}</span>
+              )}
             </p>
-            <SelectField label={`${pin.pin} is`} value={pin.fn} options={pinFunctions.map((f) => ({ value: f, label: f }))} onChange={(fn) => fn && set(i, { fn: fn as PinFunction })} />
-            <NumberField label="Channel" min={0} max={32} whole value={pin.ch ?? null} onChange={(ch) => set(i, { ch: ch ?? undefined })} />
-            <SelectField label="Active" value={activeLevel(pin)} options={levels} onChange={(active) => active && set(i, { active })} />
-            <SelectField label="Pull" value={pin.pull ?? 'none'} options={(['none', 'up', 'down'] as const).map((p) => ({ value: p, label: p }))} onChange={(pull) => pull && set(i, { pull })} />
-            <div className="col-span-2 flex flex-wrap items-center gap-1.5 sm:col-span-1">
-              {!isIdle(pin.fn) && <Tag severity={confidenceTag[confidenceOf(pin.evidence)]}>{confidenceOf(pin.evidence)}</Tag>}
-              <button type="button" className={buttonClass('plain')} aria-label={`${pin.pin}: seen, it agrees`} onClick={() => see(i, true)}>
+            <SelectField
+              bare
+              label={`${pin.pin} is`}
+              value={pin.fn}
+              options={pinFunctions.map((f) => ({ value: f, label: f }))}
+              onChange={(fn) => fn && set(i, { fn: fn as PinFunction })}
+            />
+            <NumberField
+              bare
+              label={`${pin.pin} channel`}
+              min={0}
+              max={32}
+              whole
+              value={pin.ch ?? null}
+              onChange={(ch) => set(i, { ch: ch ?? undefined })}
+            />
+            <SelectField
+              bare
+              label={`${pin.pin} is active`}
+              value={activeLevel(pin)}
+              options={levels}
+              onChange={(active) => active && set(i, { active })}
+            />
+            <SelectField
+              bare
+              label={`${pin.pin} pull`}
+              value={pin.pull ?? 'none'}
+              options={(['none', 'up', 'down'] as const).map((p) => ({ value: p, label: p }))}
+              onChange={(pull) => pull && set(i, { pull })}
+            />
+            <div className="flex flex-wrap items-center gap-x-1 max-sm:col-span-2">
+              {!isIdle(pin.fn) && (
+                <span className="self-center">
+                  <Tag severity={confidenceTag[confidenceOf(pin.evidence)]}>{confidenceOf(pin.evidence)}</Tag>
+                </span>
+              )}
+              <button
+                type="button"
+                className={`${buttonClass('plain')} !px-3`}
+                aria-label={`${pin.pin}: seen, it agrees`}
+                onClick={() => see(i, true)}
+              >
                 Seen
               </button>
-              <button type="button" className={buttonClass('quiet')} aria-label={`${pin.pin}: it did something else`} onClick={() => see(i, false)}>
+              <button
+                type="button"
+                className={`${buttonClass('quiet')} !px-2`}
+                aria-label={`${pin.pin}: it did something else`}
+                onClick={() => see(i, false)}
+              >
                 Not so
               </button>
-              <button type="button" className={buttonClass('quiet')} aria-label={`Remove ${pin.pin}`} onClick={() => put(pins.filter((_, j) => j !== i))}>
+              <button
+                type="button"
+                className={`${buttonClass('quiet')} !px-2`}
+                aria-label={`Remove ${pin.pin}`}
+                onClick={() => put(pins.filter((_, j) => j !== i))}
+              >
                 Remove
               </button>
             </div>
           </div>
         ))}
         {free.length > 0 && (
-          <SelectField label="Add a pin" value={null} none="Choose a pin…" options={free.map((p) => ({ value: p, label: `${p}  ${factsOf(family).pins[p]}` }))} onChange={(p) => p && put([...pins, { pin: p, fn: 'relay' }])} className="max-w-[24rem]" />
+          <SelectField
+            label="Add a pin"
+            value={null}
+            none="Choose a pin…"
+            options={free.map((p) => ({ value: p, label: `${p}  ${factsOf(family).pins[p]}` }))}
+            onChange={(p) => p && put([...pins, { pin: p, fn: 'relay' }])}
+            className="mt-3 max-w-[24rem]"
+          />
         )}
       </div>
       {check && (
@@ -117,10 +210,17 @@ export function PinsSurface({ view, record }: SurfaceProps<'pins'>) {
       <details className="rounded-[10px] border border-rule p-3">
         <summary className="font-semibold">As JSON: take it along, or bring one in</summary>
         <div className="mt-3 grid gap-3">
-          {template && <AreaField label="This template" rows={5} value={JSON.stringify(template, null, 1)} onChange={() => {}} />}
+          {template && (
+            <AreaField label="This template" rows={5} value={JSON.stringify(template, null, 1)} onChange={() => {}} />
+          )}
           <AreaField label="Bring in a pin template" rows={4} value={text} onChange={setText} />
           {fault && <Notice severity="error" title={fault} />}
-          <button type="button" className={`${buttonClass()} justify-self-start`} disabled={text.trim() === ''} onClick={paste}>
+          <button
+            type="button"
+            className={`${buttonClass()} justify-self-start`}
+            disabled={text.trim() === ''}
+            onClick={paste}
+          >
             Use it for this board
           </button>
         </div>

@@ -14,10 +14,23 @@ export function StartSurface({ view, record, gates }: SurfaceProps<'start'>) {
   const last = boot?.lines.at(-1)
   return (
     <>
-      <StepHeading title="See it start">Power off, free BOOT, power on from 3.3 V, and listen on its TX. A unit that sits in its loader only looks dead.</StepHeading>
+      <StepHeading title="See it start">
+        Power off, free BOOT, power on from 3.3 V, and listen on its TX. A unit that sits in its loader only looks dead.
+      </StepHeading>
       {gates}
-      <Tick label="The jumper is off and no button holds BOOT" checked={data.strapFree} onChange={(strapFree) => patch({ strapFree })} />
-      <AreaField label="Boot text, as the console shows it" value={data.log} maxLength={1000000} rows={8} placeholder="Paste what the console printed through the reset" onChange={(log) => patch({ log })} />
+      <Tick
+        label="The jumper is off and no button holds BOOT"
+        checked={data.strapFree}
+        onChange={(strapFree) => patch({ strapFree })}
+      />
+      <AreaField
+        label="Boot text, as the console shows it"
+        value={data.log}
+        maxLength={1000000}
+        rows={8}
+        placeholder="Paste what the console printed through the reset"
+        onChange={(log) => patch({ log })}
+      />
       {boot && (
         <div className="grid gap-2" aria-live="polite">
           <p className="flex flex-wrap items-center gap-2.5">
@@ -26,7 +39,10 @@ export function StartSurface({ view, record, gates }: SurfaceProps<'start'>) {
           </p>
           <p className="text-ink-2">
             {boot.boots} boot line{boot.boots === 1 ? '' : 's'}
-            {last ? `, the last from ${last.family.replaceAll('_', ' ')}: ${last.cause.replaceAll('_', ' ')}, mode ${last.mode}` : ''}. {Math.round(boot.printable * 100)} % of it is text.
+            {last
+              ? `, the last from ${last.family.replaceAll('_', ' ')}: ${last.cause.replaceAll('_', ' ')}, mode ${last.mode}`
+              : ''}
+            . {Math.round(boot.printable * 100)} % of it is text.
           </p>
           {last && (
             <p className="flex flex-wrap gap-2">

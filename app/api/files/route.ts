@@ -3,7 +3,8 @@ import { keepFile, largestPhoto, Upload } from '@/server/commands'
 import { database } from '@/server/db'
 import { foreignOrigin } from '@/server/guard'
 
-const refuse = (status: number, code: string, message: string, next: string) => Response.json({ ok: false, error: { code, message, kept: 'Nothing was stored.', next } }, { status })
+const refuse = (status: number, code: string, message: string, next: string) =>
+  Response.json({ ok: false, error: { code, message, kept: 'Nothing was stored.', next } }, { status })
 
 /** Reads the body up to `limit` bytes; null when it is longer, without reading the rest. */
 async function readUpTo(request: Request, limit: number): Promise<Uint8Array | null> {
@@ -26,22 +27,43 @@ async function readUpTo(request: Request, limit: number): Promise<Uint8Array | n
 
 /** Takes one file: its bytes as the body, what it is in the query. Stored whole or not at all. */
 export async function PUT(request: Request) {
-  if (foreignOrigin(request)) return refuse(403, 'origin', 'This request came from another page.', 'Use the page of Fresh Coat itself.')
+  if (foreignOrigin(request))
+    return refuse(403, 'origin', 'This request came from another page.', 'Use the page of Fresh Coat itself.')
   const query = Object.fromEntries(new URL(request.url).searchParams)
-  const parsed = Upload.safeParse({ ...query, read: query.read ? Number(query.read) : null, unitId: query.unitId ?? null, tag: query.tag ?? null })
-  if (!parsed.success) return refuse(422, 'input', 'It is not clear what this file is for.', 'Reload the page and choose it again.')
+  const parsed = Upload.safeParse({
+    ...query,
+    read: query.read ? Number(query.read) : null,
+    unitId: query.unitId ?? null,
+    tag: query.tag ?? null,
+  })
+  if (!parsed.success)
+    return refuse(422, 'input', 'It is not clear what this file is for.', 'Reload the page and choose it again.')
   const limit = parsed.data.kind === 'photo' ? largestPhoto : largestFile
-  const tooLarge = (n: string) => refuse(413, 'too-large', parsed.data.kind === 'photo' ? `This photo has ${n} bytes; at most 8 MiB are taken.` : `This file has ${n} bytes; at most 16 MiB can be a flash file.`, 'Check that you chose the right file.')
+  const tooLarge = (n: string) =>
+    refuse(
+      413,
+      'too-large',
+      parsed.data.kind === 'photo'
+        ? `This photo has ${n} bytes; at most 8 MiB are taken.`
+        : `This file has ${n} bytes; at most 16 MiB can be a flash file.`,
+      'Check that you chose the right file.',
+    )
   const declared = request.headers.get('content-length')
   if (declared !== null && Number(declared) > limit) return tooLarge(declared)
   try {
     const bytes = await readUpTo(request, limit)
     if (bytes === null) return tooLarge(`more than ${limit}`)
-    if (declared !== null && bytes.length !== Number(declared)) return refuse(400, 'cut-off', 'The upload was cut off on the way.', 'Choose the file again.')
+    if (declared !== null && bytes.length !== Number(declared))
+      return refuse(400, 'cut-off', 'The upload was cut off on the way.', 'Choose the file again.')
     const result = await keepFile(database(), parsed.data, bytes)
     return Response.json(result, { status: result.ok ? 200 : 422 })
   } catch (cause) {
     console.error('upload failed:', cause instanceof Error ? cause.message.split('\n')[0] : cause)
-    return refuse(503, 'unavailable', 'The database does not answer, or the upload was cut off.', 'Choose the file again.')
+    return refuse(
+      503,
+      'unavailable',
+      'The database does not answer, or the upload was cut off.',
+      'Choose the file again.',
+    )
   }
 }

@@ -20,17 +20,43 @@ export async function GET(request: Request) {
     for (const u of shop.units) {
       const exact = /^\d+$/.test(q) && Number(q) === u.number
       const about = [u.board?.name, u.place, u.records.join.data.address].filter(Boolean).join(' · ')
-      if (q === '' || exact || holds(u.name, u.place, u.records.join.data.address, u.records.join.data.mac, u.topic)) hits.push({ rank: exact ? 0 : 2, href: `/units/${u.number}`, title: `${String(u.number).padStart(2, '0')} ${u.name}`, about })
-      if (q.length >= 2) for (const p of templateOf(u)?.pins ?? []) if (!isIdle(p.fn) && holds(p.pin)) hits.push({ rank: 5, href: `/units/${u.number}/pins`, title: `${p.pin} ${p.fn}`, about: `on ${String(u.number).padStart(2, '0')} ${u.name}` })
-      if (q.length >= 3) for (const f of u.files) if (f.kind === 'dump' && (holds(f.name) || f.sha256.startsWith(q))) hits.push({ rank: 6, href: `/images/${f.id}`, title: f.name, about: `read ${f.read} of unit ${u.number}` })
+      if (q === '' || exact || holds(u.name, u.place, u.records.join.data.address, u.records.join.data.mac, u.topic))
+        hits.push({
+          rank: exact ? 0 : 2,
+          href: `/units/${u.number}`,
+          title: `${String(u.number).padStart(2, '0')} ${u.name}`,
+          about,
+        })
+      if (q.length >= 2)
+        for (const p of templateOf(u)?.pins ?? [])
+          if (!isIdle(p.fn) && holds(p.pin))
+            hits.push({
+              rank: 5,
+              href: `/units/${u.number}/pins`,
+              title: `${p.pin} ${p.fn}`,
+              about: `on ${String(u.number).padStart(2, '0')} ${u.name}`,
+            })
+      if (q.length >= 3)
+        for (const f of u.files)
+          if (f.kind === 'dump' && (holds(f.name) || f.sha256.startsWith(q)))
+            hits.push({ rank: 6, href: `/images/${f.id}`, title: f.name, about: `read ${f.read} of unit ${u.number}` })
     }
     if (q !== '') {
       for (const b of shop.boards) {
         if (holds(b.name, b.family)) hits.push({ rank: 3, href: `/boards/${b.id}`, title: b.name, about: 'board' })
-        else if (q.length >= 2 && b.pads?.pads.some((r) => r.toLowerCase() === q)) hits.push({ rank: 4, href: `/boards/${b.id}`, title: `Pad ${q.toUpperCase()}`, about: `of ${b.name}: ${b.pads.pads.join(' ')}` })
+        else if (q.length >= 2 && b.pads?.pads.some((r) => r.toLowerCase() === q))
+          hits.push({
+            rank: 4,
+            href: `/boards/${b.id}`,
+            title: `Pad ${q.toUpperCase()}`,
+            about: `of ${b.name}: ${b.pads.pads.join(' ')}`,
+          })
       }
-      for (const f of shop.images) if (holds(f.name) || (q.length >= 3 && f.sha256.startsWith(q))) hits.push({ rank: 3, href: `/images/${f.id}`, title: f.name, about: sizeWords(f.bytes) })
-      for (const a of shop.adapters) if (holds(a.name)) hits.push({ rank: 4, href: '/kit', title: a.name, about: 'adapter' })
+      for (const f of shop.images)
+        if (holds(f.name) || (q.length >= 3 && f.sha256.startsWith(q)))
+          hits.push({ rank: 3, href: `/images/${f.id}`, title: f.name, about: sizeWords(f.bytes) })
+      for (const a of shop.adapters)
+        if (holds(a.name)) hits.push({ rank: 4, href: '/kit', title: a.name, about: 'adapter' })
     }
     hits.sort((a, b) => a.rank - b.rank)
     return Response.json({ hits: hits.slice(0, 20).map(({ rank: _, ...hit }) => hit) })

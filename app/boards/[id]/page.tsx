@@ -21,7 +21,9 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
   const evidence = (key: FactEvidence['key']) => {
     const rows = b.facts.filter((f) => f.key === key).sort((x, y) => y.at.localeCompare(x.at))
     const units = [...new Set(rows.flatMap((r) => (r.unitNumber === null ? [] : [r.unitNumber])))]
-    return rows[0] ? `from unit${units.length === 1 ? '' : 's'} ${units.map(twoDigits).join(', ')}, last ${rows[0].at.slice(0, 10)}` : ''
+    return rows[0]
+      ? `from unit${units.length === 1 ? '' : 's'} ${units.map(twoDigits).join(', ')}, last ${rows[0].at.slice(0, 10)}`
+      : ''
   }
   const isolation = b.isolation ? judgeIsolation(b.isolation) : null
   const none = <span className="text-ink-3">not known yet</span>
@@ -37,7 +39,11 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
           <PadRow pads={b.pads?.pads ?? []} />
           <p className="text-ink-2">
             {b.pads?.pitchMm ? `${b.pads.pitchMm} mm apart. ` : ''}
-            {b.pads?.bootBy === 'button' ? 'BOOT is on a button. ' : b.pads?.bootBy === 'pad' ? 'BOOT is a pad in the row. ' : ''}
+            {b.pads?.bootBy === 'button'
+              ? 'BOOT is on a button. '
+              : b.pads?.bootBy === 'pad'
+                ? 'BOOT is a pad in the row. '
+                : ''}
             {evidence('pads')}
           </p>
         </section>
@@ -67,7 +73,15 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
                       <td>{activeLevel(p)}</td>
                       <td>{p.pull ?? 'none'}</td>
                       <td>
-                        <Tag severity={confidenceOf(p.evidence) === 'confirmed' ? 'ok' : 'watch'}>{confidenceOf(p.evidence)}</Tag> <span className="text-[0.9rem] text-ink-2">{p.evidence?.map((e) => `unit ${e.unit}`).filter((x, i, all) => all.indexOf(x) === i).join(', ')}</span>
+                        <Tag severity={confidenceOf(p.evidence) === 'confirmed' ? 'ok' : 'watch'}>
+                          {confidenceOf(p.evidence)}
+                        </Tag>{' '}
+                        <span className="text-[0.9rem] text-ink-2">
+                          {p.evidence
+                            ?.map((e) => `unit ${e.unit}`)
+                            .filter((x, i, all) => all.indexOf(x) === i)
+                            .join(', ')}
+                        </span>
                       </td>
                     </tr>
                   ))}
@@ -96,13 +110,19 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
             </ol>
           )}
           {b.parts && b.parts.length > 0 && <p>Parts to keep: {b.parts.join(', ')}.</p>}
-          {b.terminals && b.terminals.length > 0 && <p>Terminals: {b.terminals.map((t) => `${t.place} is ${t.legend.replace('_', ' ')}`).join('; ')}.</p>}
+          {b.terminals && b.terminals.length > 0 && (
+            <p>Terminals: {b.terminals.map((t) => `${t.place} is ${t.legend.replace('_', ' ')}`).join('; ')}.</p>
+          )}
           {b.photos.length > 0 && (
             <ul className="flex flex-wrap gap-3">
               {b.photos.map((p) => (
                 <li key={p.id}>
                   {/* biome-ignore lint/performance/noImgElement: served from our own store, shown as it is */}
-                  <img src={`/api/files/${p.id}?view`} alt={(p.tag ?? p.name).replaceAll('_', ' ')} className="h-28 w-40 rounded-[8px] border border-rule object-cover" />
+                  <img
+                    src={`/api/files/${p.id}?view`}
+                    alt={(p.tag ?? p.name).replaceAll('_', ' ')}
+                    className="h-28 w-40 rounded-[8px] border border-rule object-cover"
+                  />
                 </li>
               ))}
             </ul>
@@ -111,7 +131,20 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
         <details className="sheet p-5">
           <summary className="font-semibold">Correct its name and kind</summary>
           <div className="mt-3">
-            <EditBoardForm key={b.version} boardId={b.id} version={b.version} board={{ maker: b.maker, product: b.product, revision: b.revision, mains: b.mains, fixedWiring: b.fixedWiring, hasMeter: b.hasMeter, inPackageFlash: b.inPackageFlash }} />
+            <EditBoardForm
+              key={b.version}
+              boardId={b.id}
+              version={b.version}
+              board={{
+                maker: b.maker,
+                product: b.product,
+                revision: b.revision,
+                mains: b.mains,
+                fixedWiring: b.fixedWiring,
+                hasMeter: b.hasMeter,
+                inPackageFlash: b.inPackageFlash,
+              }}
+            />
           </div>
         </details>
       </div>
@@ -122,7 +155,9 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
             {b.family ?? none}
           </Fact>
           <Fact name="Markings" evidence="units identified, per family">
-            {Object.entries(b.markings).map(([f, n]) => `${f} × ${n}`).join(', ') || none}
+            {Object.entries(b.markings)
+              .map(([f, n]) => `${f} × ${n}`)
+              .join(', ') || none}
           </Fact>
           <Fact name="Flash" evidence={evidence('flashBytes')}>
             {b.flashBytes ? sizeWords(b.flashBytes) : none}
@@ -131,7 +166,15 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
             {b.ratedAmps ? `${b.ratedAmps} A` : none}
           </Fact>
           <Fact name="Isolated" evidence={isolation?.reasons.join('; ')}>
-            {b.mains ? (isolation ? (isolation.verdict === 'isolated' ? 'Yes' : isolation.verdict === 'non-isolated' ? 'No' : 'Unknown: treated as No') : none) : 'Low voltage only'}
+            {b.mains
+              ? isolation
+                ? isolation.verdict === 'isolated'
+                  ? 'Yes'
+                  : isolation.verdict === 'non-isolated'
+                    ? 'No'
+                    : 'Unknown: treated as No'
+                : none
+              : 'Low voltage only'}
           </Fact>
           <Fact name="Way in" evidence={evidence('entry')}>
             {b.entry ?? none}

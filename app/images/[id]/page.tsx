@@ -38,7 +38,12 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
           <section className="sheet grid gap-3 p-5">
             <h2 className="text-[1.15rem]">Layout</h2>
             <LayoutStrip table={found.partitions} />
-            {found.partitions.active && <p>Starts {found.partitions.active.label ?? 'nothing'} ({found.partitions.active.reason.replaceAll('-', ' ')}).</p>}
+            {found.partitions.active && (
+              <p>
+                Starts {found.partitions.active.label ?? 'nothing'} (
+                {found.partitions.active.reason.replaceAll('-', ' ')}).
+              </p>
+            )}
           </section>
         )}
         {found.images.length > 0 && (
@@ -50,7 +55,9 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
       </div>
       <aside className="sheet self-start bg-sheet-2 p-5" aria-label="What is known">
         <dl>
-          <Fact name="What">{file.kind === 'dump' ? `read ${file.read} of a chip, private` : `${found.kind.replace('-', ' ')} to write`}</Fact>
+          <Fact name="What">
+            {file.kind === 'dump' ? `read ${file.read} of a chip, private` : `${found.kind.replace('-', ' ')} to write`}
+          </Fact>
           <Fact name="Size">{sizeWords(file.bytes)}</Fact>
           <Fact name="SHA-256">
             <span className="pin break-all">{file.sha256}</span>
@@ -65,7 +72,10 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
             </Fact>
           )}
           {found.secrets && (
-            <Fact name="Secrets" evidence={`in ${found.secrets.sectors.length} sectors; settings in ${found.secrets.settingsSectors.length} sectors`}>
+            <Fact
+              name="Secrets"
+              evidence={`in ${found.secrets.sectors.length} sectors; settings in ${found.secrets.settingsSectors.length} sectors`}
+            >
               {found.secrets.count} found, not shown
             </Fact>
           )}

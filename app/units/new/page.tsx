@@ -12,9 +12,15 @@ export default async function NewUnitPage() {
   return (
     <main className="mx-auto max-w-3xl px-4 py-5">
       <h1 className="mb-1 text-[1.5rem]">A new unit</h1>
-      <p className="mb-4 max-w-[60ch] text-ink-2">Write its number on the case with a pen that stays: that is how people find it, for years.</p>
+      <p className="mb-4 max-w-[60ch] text-ink-2">
+        Write its number on the case with a pen that stays: that is how people find it, for years.
+      </p>
       <div className="sheet p-5">
-        <NewUnit free={free} boards={shop.boards.map(({ id, name, unitNumbers }) => ({ id, name, unitNumbers }))} places={[...new Set(shop.units.map((u) => u.place).filter(Boolean))]} />
+        <NewUnit
+          free={free}
+          boards={shop.boards.map(({ id, name, unitNumbers }) => ({ id, name, unitNumbers }))}
+          places={[...new Set(shop.units.map((u) => u.place).filter(Boolean))]}
+        />
       </div>
     </main>
   )

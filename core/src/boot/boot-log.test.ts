@@ -1,15 +1,15 @@
 import fc from 'fast-check'
 import { bytesOfLatin1, hexOf } from '../bytes/text'
-import { expectLike, refusalOf, valueOf } from '../testing/like'
+import { computed, expectLike, refusalOf } from '../testing/like'
 import { bootAdvice, readBootLog, receiveAt } from './boot-log'
 import examples from './boot-log.examples.json'
 
-const verdict = (text: string) => valueOf(readBootLog({ text })).verdict
+const verdict = (text: string) => computed(readBootLog({ text })).verdict
 const lx106 = (cause: number, mode: number) => `\r\n ets Jan  8 2013,rst cause:${cause}, boot mode:(${mode},6)\r\n`
 
 describe('what the boot text says', () => {
   test.each(examples)('worked example %#', (example) => {
-    expectLike(valueOf(readBootLog(example.in)), example.out)
+    expectLike(computed(readBootLog(example.in)), example.out)
   })
   test.each([
     ['', 'silent'],
@@ -45,8 +45,11 @@ describe('the rate of a garbled capture', () => {
     [115200, 74880],
     [115200, 9600],
   ])('sent at %i and read at %i is recognised', (sent, read) => {
-    const text = 'ets Jan  8 2013,rst cause:1, boot mode:(3,7)\r\nload 0x40100000, len 2408, room 16\r\ntail 8\r\n'.repeat(read === 9600 ? 12 : 2)
-    const result = valueOf(readBootLog({ bytesHex: hexOf(receiveAt(bytesOfLatin1(text), sent, read)), baud: read }))
+    const text =
+      'ets Jan  8 2013,rst cause:1, boot mode:(3,7)\r\nload 0x40100000, len 2408, room 16\r\ntail 8\r\n'.repeat(
+        read === 9600 ? 12 : 2,
+      )
+    const result = computed(readBootLog({ bytesHex: hexOf(receiveAt(bytesOfLatin1(text), sent, read)), baud: read }))
     expect([result.verdict, result.likelyBaud]).toEqual(['wrong_rate', sent])
   })
 })

@@ -101,7 +101,14 @@ function lineOfForm1(cause: number, a: number): BootLine {
 function lineOfForm2(cause: number, name: string, word: number, modeName: string): BootLine {
   const lx6 = name.endsWith('_RESET') && cause <= 0x10
   const strap: Record<string, 0 | 1> = lx6
-    ? { GPIO12: bit(word, 0x20), GPIO0: bit(word, 0x10), GPIO2: bit(word, 0x08), GPIO4: bit(word, 0x04), GPIO15: bit(word, 0x02), GPIO5: bit(word, 0x01) }
+    ? {
+        GPIO12: bit(word, 0x20),
+        GPIO0: bit(word, 0x10),
+        GPIO2: bit(word, 0x08),
+        GPIO4: bit(word, 0x04),
+        GPIO15: bit(word, 0x02),
+        GPIO5: bit(word, 0x01),
+      }
     : { BOOT: bit(word, 0x08) }
   let mode: BootMode
   if (modeName.startsWith('DOWNLOAD')) mode = 'download'
@@ -117,7 +124,12 @@ function bootLines(text: string): BootLine[] {
   return [...text.matchAll(pattern)].map((m) =>
     m[1] !== undefined
       ? lineOfForm1(Number(m[1]), Number(m[2]))
-      : lineOfForm2(Number.parseInt(m[4] as string, 16), m[5] as string, Number.parseInt(m[6] as string, 16), m[7] as string),
+      : lineOfForm2(
+          Number.parseInt(m[4] as string, 16),
+          m[5] as string,
+          Number.parseInt(m[6] as string, 16),
+          m[7] as string,
+        ),
   )
 }
 
@@ -194,7 +206,14 @@ export function likelyRate(bytes: Uint8Array, readRate: number): number | null {
   return best && best.score >= 0.4 && best.score - (second?.score ?? 0) >= 0.08 ? best.rate : null
 }
 
-function verdictFor(text: string, bytes: Uint8Array, last: BootLine | undefined, boots: number, printable: number, rate: () => number | null): { verdict: BootVerdict; likelyBaud: number | null } {
+function verdictFor(
+  text: string,
+  bytes: Uint8Array,
+  last: BootLine | undefined,
+  boots: number,
+  printable: number,
+  rate: () => number | null,
+): { verdict: BootVerdict; likelyBaud: number | null } {
   const plain = (verdict: BootVerdict) => ({ verdict, likelyBaud: null })
   if (bytes.length === 0) return plain('silent')
   if (last?.mode === 'download') return plain('serial_download')

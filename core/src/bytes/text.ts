@@ -3,7 +3,8 @@ const digits = '0123456789abcdef'
 /** Lower-case hex, two digits a byte. */
 export function hexOf(bytes: Uint8Array): string {
   let out = ''
-  for (let i = 0; i < bytes.length; i++) out += digits[(bytes[i] as number) >> 4] + (digits[(bytes[i] as number) & 15] as string)
+  for (let i = 0; i < bytes.length; i++)
+    out += digits[(bytes[i] as number) >> 4] + (digits[(bytes[i] as number) & 15] as string)
   return out
 }
 

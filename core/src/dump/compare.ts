@@ -40,16 +40,51 @@ function selfWritten(bytes: Uint8Array): (sector: number) => boolean {
 
 function verdictFinding(c: Omit<DumpComparison, 'findings'>, lengths: [number, number]): FileFinding {
   const [a, b] = lengths
-  const where = c.ranges.slice(0, 3).map((r) => hexNumber(r.offset)).join(', ')
+  const where = c.ranges
+    .slice(0, 3)
+    .map((r) => hexNumber(r.offset))
+    .join(', ')
   const some = `${c.differingSectors.length} of ${c.sectors} sectors differ at ${where}.`
   const oneWay = c.differingBytes > 0 && (c.bitsLost === 0 || c.bitsGained === 0)
   const bits = `${c.bitsLost} bits lost, ${c.bitsGained} gained${oneWay ? ': one weak line' : ''}.`
-  if (a !== b) return at(Math.min(a, b), 'dump-sizes-differ', 'error', `One read has ${a} bytes, the other ${b}.`, '', 'Read the whole chip twice at the same size.')
-  if (c.verdict === 'same') return at(null, 'dumps-same', 'ok', 'The two reads are equal, byte for byte.', `${c.comparedBytes} bytes.`)
+  if (a !== b)
+    return at(
+      Math.min(a, b),
+      'dump-sizes-differ',
+      'error',
+      `One read has ${a} bytes, the other ${b}.`,
+      '',
+      'Read the whole chip twice at the same size.',
+    )
+  if (c.verdict === 'same')
+    return at(null, 'dumps-same', 'ok', 'The two reads are equal, byte for byte.', `${c.comparedBytes} bytes.`)
   const first = c.ranges[0]?.offset ?? null
-  if (c.verdict === 'unit-ran-between') return at(first, 'unit-ran-between', 'watch', some, 'All of them are areas that the firmware writes by itself: the unit started between the reads.', 'Keep it in download mode and read both times again.')
-  if (c.verdict === 'bad-contact') return at(first, 'bad-contact', 'error', some, bits, 'Hold the wires, lower the baud rate and read again. Bytes of two reads are never mixed.')
-  return at(first, 'dumps-different', 'error', some, bits, 'Not the same chip, or a wrong setting: check both and read again.')
+  if (c.verdict === 'unit-ran-between')
+    return at(
+      first,
+      'unit-ran-between',
+      'watch',
+      some,
+      'All of them are areas that the firmware writes by itself: the unit started between the reads.',
+      'Keep it in download mode and read both times again.',
+    )
+  if (c.verdict === 'bad-contact')
+    return at(
+      first,
+      'bad-contact',
+      'error',
+      some,
+      bits,
+      'Hold the wires, lower the baud rate and read again. Bytes of two reads are never mixed.',
+    )
+  return at(
+    first,
+    'dumps-different',
+    'error',
+    some,
+    bits,
+    'Not the same chip, or a wrong setting: check both and read again.',
+  )
 }
 
 /** Compares two reads sector by sector and says what a difference means. */

@@ -1,7 +1,15 @@
 import { sha256Hex } from '../bytes/digests'
 import { hexNumber, sizeWords } from '../bytes/text'
 import { at, type FileFinding, type Image, type ImageFamily } from '../image/image'
-import { allOneValue, type FileKind, headerless, type InspectOptions, largestFile, sortFindings, structureOf } from '../image/inspect'
+import {
+  allOneValue,
+  type FileKind,
+  headerless,
+  type InspectOptions,
+  largestFile,
+  sortFindings,
+  structureOf,
+} from '../image/inspect'
 import type { PartitionTable } from '../image/partitions'
 import { findSecrets, type SecretsFound } from './secrets'
 import { classesOf, type Run, type SectorClass, sectorBytes, sectorClasses, sectorRuns, type Tell } from './sectors'
@@ -41,24 +49,81 @@ export function mirrorPeriod(bytes: Uint8Array): number | null {
   return found
 }
 
-const soften = (f: FileFinding): FileFinding => (f.severity === 'error' && f.code !== 'family-mismatch' ? { ...f, severity: 'watch' } : f)
+const soften = (f: FileFinding): FileFinding =>
+  f.severity === 'error' && f.code !== 'family-mismatch' ? { ...f, severity: 'watch' } : f
 
 function lengthFindings(length: number, flashBytes: number | null): FileFinding[] {
   const out: FileFinding[] = []
-  if (length % sectorBytes) out.push(at(null, 'dump-not-whole-sectors', 'error', `${length} bytes are not whole sectors of 4096.`, `${length % sectorBytes} bytes are left over.`, 'Read the whole chip again.'))
-  if (flashBytes !== null && length !== flashBytes) out.push(at(null, 'dump-size', 'error', `${length} bytes were read, the chip has ${flashBytes}.`, '', 'Read again from 0 over the whole chip.'))
-  if (flashBytes === null && (length & (length - 1)) !== 0) out.push(at(null, 'dump-size-odd', 'watch', `${length} bytes is no usual chip size.`, 'The size of the chip is not known.', 'Read the chip id, then read the whole chip.'))
+  if (length % sectorBytes)
+    out.push(
+      at(
+        null,
+        'dump-not-whole-sectors',
+        'error',
+        `${length} bytes are not whole sectors of 4096.`,
+        `${length % sectorBytes} bytes are left over.`,
+        'Read the whole chip again.',
+      ),
+    )
+  if (flashBytes !== null && length !== flashBytes)
+    out.push(
+      at(
+        null,
+        'dump-size',
+        'error',
+        `${length} bytes were read, the chip has ${flashBytes}.`,
+        '',
+        'Read again from 0 over the whole chip.',
+      ),
+    )
+  if (flashBytes === null && (length & (length - 1)) !== 0)
+    out.push(
+      at(
+        null,
+        'dump-size-odd',
+        'watch',
+        `${length} bytes is no usual chip size.`,
+        'The size of the chip is not known.',
+        'Read the chip id, then read the whole chip.',
+      ),
+    )
   return out
 }
 
 const constantFinding = (value: number): FileFinding =>
   value === 0xff
-    ? at(null, 'dump-all-ff', 'error', 'Nothing was read, or the chip is blank: every byte is 0xFF.', '', 'Check the TX wire and the power, then read again.')
+    ? at(
+        null,
+        'dump-all-ff',
+        'error',
+        'Nothing was read, or the chip is blank: every byte is 0xFF.',
+        '',
+        'Check the TX wire and the power, then read again.',
+      )
     : value === 0
-      ? at(null, 'dump-all-00', 'error', 'Every byte is 0: the line was held low.', '', 'Check the wires and the power, then read again.')
-      : at(null, 'dump-constant', 'error', `Every byte is ${hexNumber(value)}: a broken read.`, '', 'Check the wires and read again.')
+      ? at(
+          null,
+          'dump-all-00',
+          'error',
+          'Every byte is 0: the line was held low.',
+          '',
+          'Check the wires and the power, then read again.',
+        )
+      : at(
+          null,
+          'dump-constant',
+          'error',
+          `Every byte is ${hexNumber(value)}: a broken read.`,
+          '',
+          'Check the wires and read again.',
+        )
 
-function settingsSectorsOf(classes: readonly SectorClass[], family: string | null, table: PartitionTable | null, flashBytes: number): number[] {
+function settingsSectorsOf(
+  classes: readonly SectorClass[],
+  family: string | null,
+  table: PartitionTable | null,
+  flashBytes: number,
+): number[] {
   const inUse = (s: number) => s >= 0 && s < classes.length && classes[s] !== 'blank' && classes[s] !== 'zero'
   const wanted = new Set<number>()
   for (const p of table?.entries ?? []) {
@@ -66,7 +131,8 @@ function settingsSectorsOf(classes: readonly SectorClass[], family: string | nul
     const last = Math.min(classes.length, Math.ceil((p.offset + p.length) / sectorBytes))
     for (let s = Math.floor(p.offset / sectorBytes); s < last; s++) wanted.add(s)
   }
-  if (family === 'LX106') for (let i = 1; i <= lx106SettingsSectors; i++) wanted.add(Math.floor(flashBytes / sectorBytes) - i)
+  if (family === 'LX106')
+    for (let i = 1; i <= lx106SettingsSectors; i++) wanted.add(Math.floor(flashBytes / sectorBytes) - i)
   return [...wanted].filter(inUse).sort((a, b) => a - b)
 }
 
@@ -75,7 +141,12 @@ function settingsSectorsOf(classes: readonly SectorClass[], family: string | nul
  * @param knownSha256 hash when the platform has computed it already
  * @param tell hears the progress of the sector map; returning true stops, and the result is null
  */
-export function inspectDump(bytes: Uint8Array, options: InspectOptions = {}, knownSha256?: string, tell?: Tell): DumpInspection | null {
+export function inspectDump(
+  bytes: Uint8Array,
+  options: InspectOptions = {},
+  knownSha256?: string,
+  tell?: Tell,
+): DumpInspection | null {
   const counts = Object.fromEntries(sectorClasses.map((c) => [c, 0])) as Record<SectorClass, number>
   const result: DumpInspection = {
     bytes: bytes.length,
@@ -95,7 +166,16 @@ export function inspectDump(bytes: Uint8Array, options: InspectOptions = {}, kno
     findings: [],
   }
   if (bytes.length > largestFile) {
-    result.findings = [at(null, 'too-large', 'error', `This file has ${bytes.length} bytes; at most 16 MiB can be a flash file.`, '', 'Check that you chose the right file.')]
+    result.findings = [
+      at(
+        null,
+        'too-large',
+        'error',
+        `This file has ${bytes.length} bytes; at most 16 MiB can be a flash file.`,
+        '',
+        'Check that you chose the right file.',
+      ),
+    ]
     return result
   }
   result.sha256 = knownSha256 ?? sha256Hex(bytes)
@@ -116,7 +196,16 @@ export function inspectDump(bytes: Uint8Array, options: InspectOptions = {}, kno
   }
   result.repeatsEvery = mirrorPeriod(bytes)
   if (result.repeatsEvery !== null)
-    findings.push(at(result.repeatsEvery, 'dump-repeats', 'error', `The content repeats every ${result.repeatsEvery} bytes: the chip probably holds ${sizeWords(result.repeatsEvery)}.`, 'The address wrapped round.', 'Set the size to that and read again.'))
+    findings.push(
+      at(
+        result.repeatsEvery,
+        'dump-repeats',
+        'error',
+        `The content repeats every ${result.repeatsEvery} bytes: the chip probably holds ${sizeWords(result.repeatsEvery)}.`,
+        'The address wrapped round.',
+        'Set the size to that and read again.',
+      ),
+    )
 
   const flashBytes = options.flashBytes ?? bytes.length
   const structure = structureOf(bytes, { flashBytes, loaderAnywhereBelow: true })
@@ -125,18 +214,56 @@ export function inspectDump(bytes: Uint8Array, options: InspectOptions = {}, kno
     Object.assign(result, { kind, family, chipId, images, partitions })
     findings.push(...structure.findings.map(soften))
     if (options.family && family !== null && family !== options.family)
-      findings.push(at(images[0]?.offset ?? 0, 'family-mismatch', 'error', `The dump holds a program for ${family}, the unit is ${options.family}.`, '', 'Check which unit was read, and the family on record.'))
+      findings.push(
+        at(
+          images[0]?.offset ?? 0,
+          'family-mismatch',
+          'error',
+          `The dump holds a program for ${family}, the unit is ${options.family}.`,
+          '',
+          'Check which unit was read, and the family on record.',
+        ),
+      )
   } else {
     const quiet = headerless(options.family)
-    findings.push(at(0, 'no-header', quiet ? 'ok' : 'watch', 'There is no program header that we know.', quiet ? 'Stock images of this family have none that can be told safely.' : '', quiet ? '' : 'Compare two reads, and check the family.'))
+    findings.push(
+      at(
+        0,
+        'no-header',
+        quiet ? 'ok' : 'watch',
+        'There is no program header that we know.',
+        quiet ? 'Stock images of this family have none that can be told safely.' : '',
+        quiet ? '' : 'Compare two reads, and check the family.',
+      ),
+    )
   }
 
   const secrets = findSecrets(bytes)
   const family = result.family ?? options.family ?? null
   const settingsSectors = settingsSectorsOf(classesOf(runs), family, result.partitions, flashBytes)
   result.secrets = { ...secrets, settingsSectors }
-  if (secrets.count > 0) findings.push(at(null, 'secrets-found', 'watch', `${secrets.count} strings look like passwords or keys; they are not shown.`, `In ${secrets.sectors.length} sectors.`, 'Keep this file private.'))
-  if (settingsSectors.length > 0) findings.push(at(null, 'settings-present', 'watch', `${settingsSectors.length} settings sectors are in use.`, 'Settings may hold Wi-Fi names, passwords and keys in binary form.', 'Keep this file private.'))
+  if (secrets.count > 0)
+    findings.push(
+      at(
+        null,
+        'secrets-found',
+        'watch',
+        `${secrets.count} strings look like passwords or keys; they are not shown.`,
+        `In ${secrets.sectors.length} sectors.`,
+        'Keep this file private.',
+      ),
+    )
+  if (settingsSectors.length > 0)
+    findings.push(
+      at(
+        null,
+        'settings-present',
+        'watch',
+        `${settingsSectors.length} settings sectors are in use.`,
+        'Settings may hold Wi-Fi names, passwords and keys in binary form.',
+        'Keep this file private.',
+      ),
+    )
   result.findings = sortFindings(findings)
   return result
 }

@@ -5,7 +5,8 @@ export const secretKinds = ['named', 'pem', 'hex64', 'urlAuth'] as const
 export type SecretKind = (typeof secretKinds)[number]
 
 const patterns: Record<SecretKind, RegExp> = {
-  named: /(?:ssid|psk|passphrase|password|passwd|pass|secret|token|api_?key)["']?[ \t]*[=:][ \t]*["']?[!#-&(-+\--:<-~]{4,64}/gi,
+  named:
+    /(?:ssid|psk|passphrase|password|passwd|pass|secret|token|api_?key)["']?[ \t]*[=:][ \t]*["']?[!#-&(-+\--:<-~]{4,64}/gi,
   pem: /-----BEGIN [A-Z0-9 ]+-----/g,
   hex64: /(?<![0-9A-Fa-f])[0-9A-Fa-f]{64}(?![0-9A-Fa-f])/g,
   urlAuth: /[a-z][a-z0-9+.-]{1,15}:\/\/[!-.0-9;-?A-~]{1,64}:[!-.0-9;-?A-~]{1,64}@/g,
@@ -28,5 +29,9 @@ export function findSecrets(bytes: Uint8Array): SecretsFound {
       byKind[kind]++
       sectors.add(Math.floor(match.index / sectorBytes))
     }
-  return { count: secretKinds.reduce((n, kind) => n + byKind[kind], 0), byKind, sectors: [...sectors].sort((a, b) => a - b) }
+  return {
+    count: secretKinds.reduce((n, kind) => n + byKind[kind], 0),
+    byKind,
+    sectors: [...sectors].sort((a, b) => a - b),
+  }
 }

@@ -72,4 +72,5 @@ export function sectorRuns(bytes: Uint8Array, tell: Tell = () => false): Run[] |
 }
 
 /** The class of every sector, from runs. */
-export const classesOf = (runs: readonly Run[]): SectorClass[] => runs.flatMap(([kind, n]) => Array<SectorClass>(n).fill(kind))
+export const classesOf = (runs: readonly Run[]): SectorClass[] =>
+  runs.flatMap(([kind, n]) => Array<SectorClass>(n).fill(kind))

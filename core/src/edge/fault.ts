@@ -68,12 +68,12 @@ function faultOf(issue: z.core.$ZodIssue, input: unknown, codes: FaultCodes): Fa
   if (own) return { code: own, path: pointer(path), message: issue.message, order }
   if (issue.code === 'unrecognized_keys')
     return { code: codes.type, path: pointer(path), message: `${name} isn't known here.`, order }
-  if (value === undefined)
-    return { code: codes.missing, path: pointer(path), message: `${name} is missing.`, order }
+  if (value === undefined) return { code: codes.missing, path: pointer(path), message: `${name} is missing.`, order }
   if (typeof value === 'number' && !Number.isFinite(value))
     return { code: codes.range, path: pointer(path), message: `${name} must be a finite number.`, order }
   if (issue.code === 'too_small' || issue.code === 'too_big') {
-    const emptyList = issue.code === 'too_small' && (Array.isArray(value) || value === '') && (value as unknown[]).length === 0
+    const emptyList =
+      issue.code === 'too_small' && (Array.isArray(value) || value === '') && (value as unknown[]).length === 0
     return {
       code: emptyList ? codes.empty : codes.range,
       path: pointer(path),
@@ -97,7 +97,9 @@ export function parseInput<S extends z.ZodType>(schema: S, input: unknown, codes
 
 /** Adds a fault with a code of its own inside a Zod check. */
 export function refuse(
-  context: { addIssue: (issue: { code: 'custom'; path: PropertyKey[]; message: string; params: { code: string } }) => void },
+  context: {
+    addIssue: (issue: { code: 'custom'; path: PropertyKey[]; message: string; params: { code: string } }) => void
+  },
   code: string,
   path: PropertyKey[],
   message: string,

@@ -15,9 +15,16 @@ export interface FlashId {
 
 /** Three bytes, manufacturer first, in the ways people write them (68 40 14, 684014, 0x684014, 68:40:14); null if not. */
 export function parseFlashId(text: string): FlashId | null {
-  const hex = text.trim().replace(/^0x/i, '').replace(/[\s:-]/g, '')
+  const hex = text
+    .trim()
+    .replace(/^0x/i, '')
+    .replace(/[\s:-]/g, '')
   if (!/^[0-9a-fA-F]{6}$/.test(hex)) return null
-  const [manufacturer, type, capacity] = [0, 2, 4].map((i) => Number.parseInt(hex.slice(i, i + 2), 16)) as [number, number, number]
+  const [manufacturer, type, capacity] = [0, 2, 4].map((i) => Number.parseInt(hex.slice(i, i + 2), 16)) as [
+    number,
+    number,
+    number,
+  ]
   return { manufacturer, type, capacity, flashBytes: flashBytesOfCapacity(capacity) }
 }
 

@@ -61,10 +61,29 @@ function familyFindings(unit: PreflightUnit): Finding[] {
   const arm = isArm968(family)
   const oneMore = 'Make one more check under Identify, or only read.'
   if (verdict === 'conflict' || verdict === 'undecided' || family === 'OTHER' || (verdict === 'arm968_unsplit' && !arm))
-    return [finding('family-unproven', 'error', 'The family is not certain enough to write.', `Verdict: ${verdict ?? 'none'}, family ${family}.`, oneMore)]
-  if (verdict === 'likely') return [finding('family-likely', 'watch', `The family is likely ${family}, not certain.`, 'Verdict: likely.', oneMore)]
+    return [
+      finding(
+        'family-unproven',
+        'error',
+        'The family is not certain enough to write.',
+        `Verdict: ${verdict ?? 'none'}, family ${family}.`,
+        oneMore,
+      ),
+    ]
+  if (verdict === 'likely')
+    return [
+      finding('family-likely', 'watch', `The family is likely ${family}, not certain.`, 'Verdict: likely.', oneMore),
+    ]
   if (verdict === 'arm968_unsplit')
-    return [finding('variant-unproven', 'watch', 'ARM968 variant A or B is not proven: nothing below 0x11000 is touched.', 'Both variants look the same.', 'Name the variant the image is made for.')]
+    return [
+      finding(
+        'variant-unproven',
+        'watch',
+        'ARM968 variant A or B is not proven: nothing below 0x11000 is touched.',
+        'Both variants look the same.',
+        'Name the variant the image is made for.',
+      ),
+    ]
   return []
 }
 
@@ -73,22 +92,63 @@ function modeFindings(unit: PreflightUnit, image: ImageInspection): Finding[] {
   // The boot ROM reads the mode from the header at the chip's boot offset: an app alone carries one without effect.
   if (!first?.mode || (first.format === 'extended' && image.kind === 'app')) return []
   const patch = 'Use a DOUT build of the same file.'
-  const impossible = (because: string) => [finding('mode-not-possible', 'error', `${first.mode} cannot work here: it would write and verify, and then never start.`, because, patch)]
-  if (first.family === 'LX106' && unit.inPackageFlash && first.mode !== 'DOUT') return impossible('The flash is inside the package and has two data lines in output mode only.')
-  if (unit.dataLines === 2 && (first.mode === 'QIO' || first.mode === 'QOUT')) return impossible('Only two data lines go to the flash.')
+  const impossible = (because: string) => [
+    finding(
+      'mode-not-possible',
+      'error',
+      `${first.mode} cannot work here: it would write and verify, and then never start.`,
+      because,
+      patch,
+    ),
+  ]
+  if (first.family === 'LX106' && unit.inPackageFlash && first.mode !== 'DOUT')
+    return impossible('The flash is inside the package and has two data lines in output mode only.')
+  if (unit.dataLines === 2 && (first.mode === 'QIO' || first.mode === 'QOUT'))
+    return impossible('Only two data lines go to the flash.')
   if (first.mode === 'DOUT' || unit.provenModes.includes(first.mode)) return []
-  return [finding('mode-unproven', 'watch', `${first.mode} has not been seen starting on this board.`, `Proven modes: ${unit.provenModes.join(', ') || 'none yet'}.`, `${patch} DOUT works nearly everywhere.`)]
+  return [
+    finding(
+      'mode-unproven',
+      'watch',
+      `${first.mode} has not been seen starting on this board.`,
+      `Proven modes: ${unit.provenModes.join(', ') || 'none yet'}.`,
+      `${patch} DOUT works nearly everywhere.`,
+    ),
+  ]
 }
 
-function expectedOffset(unit: PreflightUnit, image: ImageInspection, wish: WriteWish, asA: boolean, out: Finding[]): number | null {
+function expectedOffset(
+  unit: PreflightUnit,
+  image: ImageInspection,
+  wish: WriteWish,
+  asA: boolean,
+  out: Finding[],
+): number | null {
   if (asA) return arm968aStart
   if (unit.family === 'CM3') {
-    if (wish.profileOffset === null) out.push(finding('offset-unknown', 'error', 'Nobody has said where this file belongs.', 'The first sectors may hold the unit’s own parameters.', 'Choose a firmware profile that gives the offset.'))
+    if (wish.profileOffset === null)
+      out.push(
+        finding(
+          'offset-unknown',
+          'error',
+          'Nobody has said where this file belongs.',
+          'The first sectors may hold the unit’s own parameters.',
+          'Choose a firmware profile that gives the offset.',
+        ),
+      )
     return wish.profileOffset
   }
   const first = image.images[0]
   if (first?.format === 'lx106-2') {
-    out.push(finding('needs-boot-loader', 'error', 'This image cannot start alone.', 'It lives at 0x1000 behind a loader at 0.', 'Choose the whole file, with its loader.'))
+    out.push(
+      finding(
+        'needs-boot-loader',
+        'error',
+        'This image cannot start alone.',
+        'It lives at 0x1000 behind a loader at 0.',
+        'Choose the whole file, with its loader.',
+      ),
+    )
     return 0x1000
   }
   if (image.kind === 'bootloader') return bootOffsetOfChip(image.chipId)
@@ -96,85 +156,312 @@ function expectedOffset(unit: PreflightUnit, image: ImageInspection, wish: Write
   if (image.kind === 'app' && first?.format === 'extended') {
     const apps = (unit.layout?.entries ?? []).filter((e) => e.type === 0)
     if (!unit.layout) {
-      out.push(finding('layout-missing', 'error', 'An app alone goes into an app partition, and the layout of this chip is not known.', '', 'Choose the whole-chip file, or keep a backup so that the layout is known.'))
+      out.push(
+        finding(
+          'layout-missing',
+          'error',
+          'An app alone goes into an app partition, and the layout of this chip is not known.',
+          '',
+          'Choose the whole-chip file, or keep a backup so that the layout is known.',
+        ),
+      )
       return null
     }
     const chosen = apps.find((e) => e.offset === wish.offset) ?? [...apps].sort((a, b) => a.offset - b.offset)[0]
     const length = first.bytes ?? image.bytes
-    if (chosen && length > chosen.length) out.push(finding('slot-too-small', 'error', `The app has ${length} bytes, partition “${chosen.label}” has room for ${chosen.length}.`, '', 'Use a smaller build, or another layout.'))
+    if (chosen && length > chosen.length)
+      out.push(
+        finding(
+          'slot-too-small',
+          'error',
+          `The app has ${length} bytes, partition “${chosen.label}” has room for ${chosen.length}.`,
+          '',
+          'Use a smaller build, or another layout.',
+        ),
+      )
     return chosen?.offset ?? null
   }
   return 0
 }
 
-function placeFindings(unit: PreflightUnit, image: ImageInspection, wish: WriteWish, asA: boolean): { expected: number | null; findings: Finding[] } {
+function placeFindings(
+  unit: PreflightUnit,
+  image: ImageInspection,
+  wish: WriteWish,
+  asA: boolean,
+): { expected: number | null; findings: Finding[] } {
   const out: Finding[] = []
   const expected = expectedOffset(unit, image, wish, asA, out)
   const tooLow = asA && (wish.offset < arm968aStart || wish.eraseAll)
-  if (tooLow) out.push(finding('keeps-boot-loader', 'error', 'Below 0x11000 lies the only way back in: it is never erased or written.', wish.eraseAll ? 'The whole chip was to be erased.' : `The offset given is ${hexNumber(wish.offset)}.`, 'Write from 0x11000 up, by regions.'))
-  else if (expected !== null && wish.offset !== expected) out.push(finding('offset-wrong', 'error', `The file belongs at ${hexNumber(expected)}, not at ${hexNumber(wish.offset)}.`, '', `Set the offset to ${hexNumber(expected)}.`))
-  if (wish.offset % sector) out.push(finding('offset-unaligned', 'error', `The offset ${hexNumber(wish.offset)} is not the start of a sector.`, 'Flash is erased in sectors of 4096 bytes.', 'Choose a multiple of 0x1000.'))
+  if (tooLow)
+    out.push(
+      finding(
+        'keeps-boot-loader',
+        'error',
+        'Below 0x11000 lies the only way back in: it is never erased or written.',
+        wish.eraseAll ? 'The whole chip was to be erased.' : `The offset given is ${hexNumber(wish.offset)}.`,
+        'Write from 0x11000 up, by regions.',
+      ),
+    )
+  else if (expected !== null && wish.offset !== expected)
+    out.push(
+      finding(
+        'offset-wrong',
+        'error',
+        `The file belongs at ${hexNumber(expected)}, not at ${hexNumber(wish.offset)}.`,
+        '',
+        `Set the offset to ${hexNumber(expected)}.`,
+      ),
+    )
+  if (wish.offset % sector)
+    out.push(
+      finding(
+        'offset-unaligned',
+        'error',
+        `The offset ${hexNumber(wish.offset)} is not the start of a sector.`,
+        'Flash is erased in sectors of 4096 bytes.',
+        'Choose a multiple of 0x1000.',
+      ),
+    )
   if (unit.flashBytes !== null && wish.offset + image.bytes > unit.flashBytes)
-    out.push(finding('past-end', 'error', `The file would end ${wish.offset + image.bytes - unit.flashBytes} bytes past the end of the chip.`, `Chip ${sizeWords(unit.flashBytes)}.`, 'Choose a smaller build, or check the flash size.'))
+    out.push(
+      finding(
+        'past-end',
+        'error',
+        `The file would end ${wish.offset + image.bytes - unit.flashBytes} bytes past the end of the chip.`,
+        `Chip ${sizeWords(unit.flashBytes)}.`,
+        'Choose a smaller build, or check the flash size.',
+      ),
+    )
   return { expected, findings: out }
 }
 
 function backupFindings(unit: PreflightUnit): Finding[] {
   const { state, bytes, reason } = unit.backup
-  if (state === 'none') return [finding('no-backup', 'error', 'There is no copy of the stock firmware.', 'Without one, a wrong guess is scrap.', 'Read it twice, or record why not.')]
+  if (state === 'none')
+    return [
+      finding(
+        'no-backup',
+        'error',
+        'There is no copy of the stock firmware.',
+        'Without one, a wrong guess is scrap.',
+        'Read it twice, or record why not.',
+      ),
+    ]
   if (state === 'skipped') {
     const length = (reason ?? '').trim().length
-    if (length < skipReasonLength) return [finding('skip-reason', 'error', 'The reason for having no backup is too short.', `${length} characters; ${skipReasonLength} are the least.`, 'Write a sentence.')]
-    return [finding('backup-skipped', 'watch', 'The stock firmware is not kept.', reason ?? '', 'There will be no way back to it.')]
+    if (length < skipReasonLength)
+      return [
+        finding(
+          'skip-reason',
+          'error',
+          'The reason for having no backup is too short.',
+          `${length} characters; ${skipReasonLength} are the least.`,
+          'Write a sentence.',
+        ),
+      ]
+    return [
+      finding(
+        'backup-skipped',
+        'watch',
+        'The stock firmware is not kept.',
+        reason ?? '',
+        'There will be no way back to it.',
+      ),
+    ]
   }
   const out: Finding[] = []
-  if (state === 'single') out.push(finding('backup-single', 'watch', 'The stock firmware was read only once.', 'One read may hold a fault nobody sees.', 'Read it a second time and compare.'))
+  if (state === 'single')
+    out.push(
+      finding(
+        'backup-single',
+        'watch',
+        'The stock firmware was read only once.',
+        'One read may hold a fault nobody sees.',
+        'Read it a second time and compare.',
+      ),
+    )
   if (bytes !== null && unit.flashBytes !== null && bytes !== unit.flashBytes)
-    out.push(finding('backup-size', 'error', `The backup has ${bytes} bytes, the chip ${unit.flashBytes}.`, '', 'Read the whole chip.'))
+    out.push(
+      finding(
+        'backup-size',
+        'error',
+        `The backup has ${bytes} bytes, the chip ${unit.flashBytes}.`,
+        '',
+        'Read the whole chip.',
+      ),
+    )
   return out
 }
 
 function eraseFindings(unit: PreflightUnit, image: ImageInspection, wish: WriteWish, asA: boolean): Finding[] {
-  if (!wish.eraseAll) return headerless(unit.family) ? [] : [finding('old-settings-stay', 'ok', 'Leftovers of the other firmware stay on the chip and may be read as settings.', 'Only the written sectors are erased.', 'Erase the whole chip when another firmware moves in.')]
+  if (!wish.eraseAll)
+    return headerless(unit.family)
+      ? []
+      : [
+          finding(
+            'old-settings-stay',
+            'ok',
+            'Leftovers of the other firmware stay on the chip and may be read as settings.',
+            'Only the written sectors are erased.',
+            'Erase the whole chip when another firmware moves in.',
+          ),
+        ]
   const out: Finding[] = []
   if (!asA && headerless(unit.family))
-    out.push(finding('erase-loses-calibration', unit.backup.state === 'verified' ? 'watch' : 'error', 'Erasing the whole chip loses the unit’s own address and radio calibration.', 'Nothing makes them again.', 'Erase by regions, or have a verified backup first.'))
+    out.push(
+      finding(
+        'erase-loses-calibration',
+        unit.backup.state === 'verified' ? 'watch' : 'error',
+        'Erasing the whole chip loses the unit’s own address and radio calibration.',
+        'Nothing makes them again.',
+        'Erase by regions, or have a verified backup first.',
+      ),
+    )
   const first = image.images[0]
-  const alone = image.kind === 'bootloader' || image.kind === 'partition-table' || (image.kind === 'app' && first?.format === 'extended')
-  if (alone) out.push(finding('erase-removes-boot', 'error', 'Erasing the whole chip removes what this file needs to start.', `The file is only a part: ${image.kind}.`, 'Erase by regions, or write the whole-chip file.'))
+  const alone =
+    image.kind === 'bootloader' ||
+    image.kind === 'partition-table' ||
+    (image.kind === 'app' && first?.format === 'extended')
+  if (alone)
+    out.push(
+      finding(
+        'erase-removes-boot',
+        'error',
+        'Erasing the whole chip removes what this file needs to start.',
+        `The file is only a part: ${image.kind}.`,
+        'Erase by regions, or write the whole-chip file.',
+      ),
+    )
   return out
 }
 
-const sizeNames: Record<string, number> = { '256k': 2 ** 18, '512k': 2 ** 19, '1m': 2 ** 20, '2m': 2 ** 21, '4m': 2 ** 22, '8m': 2 ** 23, '16m': 2 ** 24 }
-const familyNames: Record<string, Family> = { lx106: 'LX106', lx6: 'LX6', lx7: 'LX7', rv32: 'RV32', arm968a: 'ARM968-A', arm968b: 'ARM968-B', cm3: 'CM3' }
+const sizeNames: Record<string, number> = {
+  '256k': 2 ** 18,
+  '512k': 2 ** 19,
+  '1m': 2 ** 20,
+  '2m': 2 ** 21,
+  '4m': 2 ** 22,
+  '8m': 2 ** 23,
+  '16m': 2 ** 24,
+}
+const familyNames: Record<string, Family> = {
+  lx106: 'LX106',
+  lx6: 'LX6',
+  lx7: 'LX7',
+  rv32: 'RV32',
+  arm968a: 'ARM968-A',
+  arm968b: 'ARM968-B',
+  cm3: 'CM3',
+}
 const variantNames = ['small', 'full', 'radio', 'sensors', 'display']
-const languageNames = 'bg cs da de el en es et fi fr he hr hu it ja ko lt lv nb nl pl pt ro ru sk sl sv tr uk vi zh'.split(' ')
+const languageNames =
+  'bg cs da de el en es et fi fr he hr hu it ja ko lt lv nb nl pl pt ro ru sk sl sv tr uk vi zh'.split(' ')
 
 /** Hints in a file name that do not fit the unit or the choice. The name is a hint, the header is the fact. */
 function nameFindings(unit: PreflightUnit, image: ImageInspection, wish: WriteWish): Finding[] {
-  const words = wish.fileName.toLowerCase().split(/[^a-z0-9]+/).filter(Boolean)
+  const words = wish.fileName
+    .toLowerCase()
+    .split(/[^a-z0-9]+/)
+    .filter(Boolean)
   const out: Finding[] = []
-  const complain = (code: string, found: string[], fits: (word: string) => boolean, message: string, because: string) => {
-    if (found.length > 0 && !found.some(fits)) out.push(finding(code, 'watch', message.replace('%', found.join(', ')), because, 'Check that this is the build you want.'))
+  const complain = (
+    code: string,
+    found: string[],
+    fits: (word: string) => boolean,
+    message: string,
+    because: string,
+  ) => {
+    if (found.length > 0 && !found.some(fits))
+      out.push(
+        finding(
+          code,
+          'watch',
+          message.replace('%', found.join(', ')),
+          because,
+          'Check that this is the build you want.',
+        ),
+      )
   }
   const sizes = words.map((w) => w.replace(/^(\d+[km])b$/, '$1')).filter((w) => w in sizeNames)
   const header = image.images[0]?.flashBytes
   if (unit.flashBytes !== null)
-    complain('name-size', sizes, (w) => sizeNames[w] === unit.flashBytes, `The name says %, the unit has ${sizeWords(unit.flashBytes)}.`, header ? `The header says ${sizeWords(header)}.` : '')
-  complain('name-family', words.filter((w) => w in familyNames), (w) => familyNames[w] === unit.family, `The name says %, the unit is ${unit.family}.`, '')
-  if (wish.variant) complain('name-variant', words.filter((w) => variantNames.includes(w)), (w) => w === wish.variant, `The name says %, you chose ${wish.variant}.`, '')
-  if (wish.language) complain('name-language', words.filter((w) => languageNames.includes(w)), (w) => w === wish.language, `The name says %, you chose ${wish.language}.`, 'Two-letter words are languages, not countries.')
+    complain(
+      'name-size',
+      sizes,
+      (w) => sizeNames[w] === unit.flashBytes,
+      `The name says %, the unit has ${sizeWords(unit.flashBytes)}.`,
+      header ? `The header says ${sizeWords(header)}.` : '',
+    )
+  complain(
+    'name-family',
+    words.filter((w) => w in familyNames),
+    (w) => familyNames[w] === unit.family,
+    `The name says %, the unit is ${unit.family}.`,
+    '',
+  )
+  if (wish.variant)
+    complain(
+      'name-variant',
+      words.filter((w) => variantNames.includes(w)),
+      (w) => w === wish.variant,
+      `The name says %, you chose ${wish.variant}.`,
+      '',
+    )
+  if (wish.language)
+    complain(
+      'name-language',
+      words.filter((w) => languageNames.includes(w)),
+      (w) => w === wish.language,
+      `The name says %, you chose ${wish.language}.`,
+      'Two-letter words are languages, not countries.',
+    )
   return out
 }
 
 function flashIdFindings(unit: PreflightUnit): Finding[] {
   if (!unit.flashId) return []
   const id = parseFlashId(unit.flashId)
-  if (!id) return [finding('flash-id-capacity', 'watch', `“${unit.flashId}” is no chip id.`, 'Three bytes in hex are due.', 'Read the chip id again.')]
-  if (!flashIdAnswered(id)) return [finding('flash-id-no-answer', 'error', 'The flash chip did not answer.', '', 'Check wires, power and download mode.')]
-  if (id.flashBytes === null) return [finding('flash-id-capacity', 'watch', `Size byte ${hexNumber(id.capacity)} is unknown.`, '', 'Check the order of the three bytes.')]
+  if (!id)
+    return [
+      finding(
+        'flash-id-capacity',
+        'watch',
+        `“${unit.flashId}” is no chip id.`,
+        'Three bytes in hex are due.',
+        'Read the chip id again.',
+      ),
+    ]
+  if (!flashIdAnswered(id))
+    return [
+      finding(
+        'flash-id-no-answer',
+        'error',
+        'The flash chip did not answer.',
+        '',
+        'Check wires, power and download mode.',
+      ),
+    ]
+  if (id.flashBytes === null)
+    return [
+      finding(
+        'flash-id-capacity',
+        'watch',
+        `Size byte ${hexNumber(id.capacity)} is unknown.`,
+        '',
+        'Check the order of the three bytes.',
+      ),
+    ]
   if (unit.flashBytes !== null && id.flashBytes !== unit.flashBytes)
-    return [finding('flash-id-mismatch', 'error', `The chip id says ${sizeWords(id.flashBytes)}, the record says ${sizeWords(unit.flashBytes)}.`, '', 'Correct the record, or look for a re-marked chip.')]
+    return [
+      finding(
+        'flash-id-mismatch',
+        'error',
+        `The chip id says ${sizeWords(id.flashBytes)}, the record says ${sizeWords(unit.flashBytes)}.`,
+        '',
+        'Correct the record, or look for a re-marked chip.',
+      ),
+    ]
   return []
 }
 
@@ -195,7 +482,12 @@ function planOf(unit: PreflightUnit, image: ImageInspection, wish: WriteWish): W
     regions: [{ offset: wish.offset, length, eraseOffset, eraseBytes, sha256: image.sha256 ?? '' }],
     payloadBytes: length,
     eraseSectors: whole ? (unit.flashBytes as number) / sector : eraseBytes / sector,
-    seconds: { erase: roundTenth(erase), write: roundTenth(write), verify: roundTenth(verify), total: roundTenth(erase + write + verify) },
+    seconds: {
+      erase: roundTenth(erase),
+      write: roundTenth(write),
+      verify: roundTenth(verify),
+      total: roundTenth(erase + write + verify),
+    },
   }
 }
 
@@ -204,13 +496,31 @@ export function preflight(unit: PreflightUnit, image: ImageInspection, wish: Wri
   const asA = unit.family === 'ARM968-A' || (unit.familyVerdict === 'arm968_unsplit' && isArm968(unit.family))
   const place = placeFindings(unit, image, wish, asA)
   const content = image.gzip?.bytes ?? image.bytes
-  const fit = fitFindings(image, content, { family: unit.family === 'OTHER' ? null : unit.family, flashBytes: unit.flashBytes })
+  const fit = fitFindings(image, content, {
+    family: unit.family === 'OTHER' ? null : unit.family,
+    flashBytes: unit.flashBytes,
+  })
   const known = new Set(image.findings.map((f) => f.code))
   const overSerial = [...image.findings, ...fit.filter((f) => !known.has(f.code))].map((f): Finding => {
-    if (f.code === 'gzip-ota-only') return finding('gzip-over-serial', 'error', 'A packed file cannot go over wires.', f.because, 'Unpack it first.')
-    if (f.code === 'ota-container') return finding('container-over-serial', 'error', 'An over-the-air container cannot go over wires.', f.because, 'Choose the serial file.')
+    if (f.code === 'gzip-ota-only')
+      return finding('gzip-over-serial', 'error', 'A packed file cannot go over wires.', f.because, 'Unpack it first.')
+    if (f.code === 'ota-container')
+      return finding(
+        'container-over-serial',
+        'error',
+        'An over-the-air container cannot go over wires.',
+        f.because,
+        'Choose the serial file.',
+      )
     // A stored inspection knows no unit: files of these families have no header to miss.
-    if (f.code === 'unknown-format' && headerless(unit.family)) return finding(f.code, 'watch', f.message, f.because, 'Files of this family have none: make sure where it came from.')
+    if (f.code === 'unknown-format' && headerless(unit.family))
+      return finding(
+        f.code,
+        'watch',
+        f.message,
+        f.because,
+        'Files of this family have none: make sure where it came from.',
+      )
     return finding(f.code, f.severity, f.message, f.because, f.next)
   })
   const findings = [
@@ -225,5 +535,11 @@ export function preflight(unit: PreflightUnit, image: ImageInspection, wish: Wri
   ]
   const worst = worstOf(findings)
   const verdict = worst === 'error' ? 'stop' : worst === 'watch' ? 'warn' : 'go'
-  return { verdict, kind: image.kind, expectedOffset: place.expected, findings, plan: verdict === 'stop' ? null : planOf(unit, image, wish) }
+  return {
+    verdict,
+    kind: image.kind,
+    expectedOffset: place.expected,
+    findings,
+    plan: verdict === 'stop' ? null : planOf(unit, image, wish),
+  }
 }

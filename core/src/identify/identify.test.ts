@@ -1,50 +1,60 @@
 import fc from 'fast-check'
 import { families } from '../families/families'
-import { expectLike, refusalOf, valueOf } from '../testing/like'
+import { computed, expectLike, refusalOf } from '../testing/like'
 import { headerOf } from './header'
 import { checkKinds, identify } from './identify'
 import examples from './identify.examples.json'
 
 describe('which family is it', () => {
   test.each(examples)('worked example %#', (example) => {
-    expectLike(valueOf(identify(example.in)), example.out)
+    expectLike(computed(identify(example.in)), example.out)
   })
 
   test('nothing observed: the prior, and the leader is its largest', () => {
-    const result = valueOf(identify({ evidence: [] }))
+    const result = computed(identify({ evidence: [] }))
     expect(result.leader).toBe('LX106')
     expect(result.posterior.LX106).toBeCloseTo(0.3, 10)
     expect(result.next).toHaveLength(checkKinds.length)
   })
 
   test('three look-alikes of variant B pass 95 % and still do not split it from A', () => {
-    const evidence = [{ kind: 'marking', counts: { 'ARM968-B': 3 } }, { kind: 'crystal', value: '26' }, { kind: 'sync_reply', value: 'hci_link' }]
-    const few = valueOf(identify({ evidence }))
+    const evidence = [
+      { kind: 'marking', counts: { 'ARM968-B': 3 } },
+      { kind: 'crystal', value: '26' },
+      { kind: 'sync_reply', value: 'hci_link' },
+    ]
+    const few = computed(identify({ evidence }))
     expect(few.verdict).toBe('arm968_unsplit')
-    const many = valueOf(identify({ evidence: [{ kind: 'marking', counts: { 'ARM968-B': 40 } }, ...evidence.slice(1)] }))
+    const many = computed(
+      identify({ evidence: [{ kind: 'marking', counts: { 'ARM968-B': 40 } }, ...evidence.slice(1)] }),
+    )
     expect(many.verdict).toBe('identified')
   })
 
   test('an observation nobody is sure of changes nothing', () => {
-    const unsure = valueOf(identify({ evidence: [{ kind: 'crystal', value: '26', sure: 0 }] }))
+    const unsure = computed(identify({ evidence: [{ kind: 'crystal', value: '26', sure: 0 }] }))
     for (const family of families)
-      expect(unsure.posterior[family]).toBeCloseTo(valueOf(identify({ evidence: [] })).posterior[family], 12)
+      expect(unsure.posterior[family]).toBeCloseTo(computed(identify({ evidence: [] })).posterior[family], 12)
   })
 })
 
 describe('properties', () => {
-  const observation = fc
-    .constantFrom(...checkKinds)
-    .chain((kind) => fc.record({ kind: fc.constant(kind.kind), value: fc.constantFrom(...Object.keys(kind.values)), sure: fc.double({ min: 0, max: 1, noNaN: true }) }))
+  const observation = fc.constantFrom(...checkKinds).chain((kind) =>
+    fc.record({
+      kind: fc.constant(kind.kind),
+      value: fc.constantFrom(...Object.keys(kind.values)),
+      sure: fc.double({ min: 0, max: 1, noNaN: true }),
+    }),
+  )
   const evidenceLists = fc.uniqueArray(observation, { selector: (o) => o.kind, maxLength: 9 })
 
   test('the posterior is a distribution and the order of the evidence does not matter', () => {
     fc.assert(
       fc.property(evidenceLists, (evidence) => {
-        const result = valueOf(identify({ evidence }))
+        const result = computed(identify({ evidence }))
         const sum = Object.values(result.posterior).reduce((a, b) => a + b, 0)
         expect(sum).toBeCloseTo(1, 9)
-        const turned = valueOf(identify({ evidence: [...evidence].reverse() }))
+        const turned = computed(identify({ evidence: [...evidence].reverse() }))
         for (const family of families) expect(turned.posterior[family]).toBeCloseTo(result.posterior[family], 9)
         for (const check of result.next) expect(check.bits).toBeGreaterThanOrEqual(-1e-12)
       }),
@@ -61,7 +71,16 @@ describe('bad input is refused with its place', () => {
     [{ evidence: [{ kind: 'crystal', value: 26 }] }, 'type', '/evidence/0/value'],
     [{ evidence: [{ kind: 'crystal' }] }, 'missing', '/evidence/0/value'],
     [{ evidence: [{ value: '26' }] }, 'missing', '/evidence/0/kind'],
-    [{ evidence: [{ kind: 'crystal', value: '26' }, { kind: 'crystal', value: '40' }] }, 'duplicate', '/evidence/1/kind'],
+    [
+      {
+        evidence: [
+          { kind: 'crystal', value: '26' },
+          { kind: 'crystal', value: '40' },
+        ],
+      },
+      'duplicate',
+      '/evidence/1/kind',
+    ],
     [{ evidence: [{ kind: 'crystal', value: '26', sure: 1.5 }] }, 'range', '/evidence/0/sure'],
     [{ evidence: [], prior: { LX106: 0.5 } }, 'prior', '/prior'],
     [{ evidence: [], prior: { LX9: 1 } }, 'unknown-family', '/prior/LX9'],

@@ -57,7 +57,8 @@ export const IdentifyInput = z.object({
   evidence: z.array(EvidenceItem).superRefine((items, context) => {
     const seen = new Set<string>()
     items.forEach((item, index) => {
-      if (seen.has(item.kind)) refuse(context, 'duplicate', [index, 'kind'], `There is a second ${item.kind}: keep one.`)
+      if (seen.has(item.kind))
+        refuse(context, 'duplicate', [index, 'kind'], `There is a second ${item.kind}: keep one.`)
       seen.add(item.kind)
     })
   }),
@@ -139,7 +140,12 @@ function expectedBits(kind: CheckKind, p: readonly number[]): number {
   return entropyBits(p) - after
 }
 
-function verdictOf(p: readonly number[], leader: number, conflicts: number, evidence: readonly Evidence[]): FamilyVerdict {
+function verdictOf(
+  p: readonly number[],
+  leader: number,
+  conflicts: number,
+  evidence: readonly Evidence[],
+): FamilyVerdict {
   if (conflicts > 0) return 'conflict'
   const family = families[leader] as Family
   const a = families.indexOf('ARM968-A')
@@ -162,7 +168,10 @@ export function identify(input: unknown): Outcome<Identification> {
 
   const observed = evidence.map((item) => likelihoods(item))
   const p = normalised(prior.map((x, i) => observed.reduce((product, row) => product * (row[i] ?? 0), x)))
-  const order = rankBy(families.map((_, i) => i), (i) => p[i] ?? 0)
+  const order = rankBy(
+    families.map((_, i) => i),
+    (i) => p[i] ?? 0,
+  )
   const leader = order[0] as number
 
   const conflicts = evidence.flatMap((item, index): EvidenceConflict[] => {
@@ -170,7 +179,14 @@ export function identify(input: unknown): Outcome<Identification> {
     const best = row.reduce((top, x, i) => (tenDigits(x) > tenDigits(row[top] as number) ? i : top), 0)
     const ratio = (row[best] as number) / (row[leader] as number)
     if (ratio < conflictRatio) return []
-    return [{ kind: item.kind, value: item.kind === 'marking' ? 'counts' : (item.value as string), better: families[best] as Family, ratio }]
+    return [
+      {
+        kind: item.kind,
+        value: item.kind === 'marking' ? 'counts' : (item.value as string),
+        better: families[best] as Family,
+        ratio,
+      },
+    ]
   })
 
   const made = new Set(evidence.map((item) => item.kind))

@@ -68,7 +68,10 @@ export function buildLx106(image: NewImage): Uint8Array {
 export function buildLx106Second(image: NewImage, mapped: Uint8Array): Uint8Array {
   const { bytes, xor } = segmentBytes(image.segments)
   const first = segmentBytes([{ address: 0, data: mapped }]).bytes
-  const body = sealed(concat(header(0xea, 4, image, 8), first, header(0xe9, image.segments.length, image, 8), bytes), xor)
+  const body = sealed(
+    concat(header(0xea, 4, image, 8), first, header(0xe9, image.segments.length, image, 8), bytes),
+    xor,
+  )
   const c = crc32(body)
   const tail = new Uint8Array(4)
   put32(tail, 0, c & 0x80000000 ? ~c >>> 0 : c + 1)
@@ -98,7 +101,13 @@ export function buildExtended(image: NewExtended): Uint8Array {
 }
 
 /** The 256 bytes that describe an app, for the start of its first segment. */
-export function buildDescriptor(app: { version: string; project: string; time: string; date: string; framework: string }): Uint8Array {
+export function buildDescriptor(app: {
+  version: string
+  project: string
+  time: string
+  date: string
+  framework: string
+}): Uint8Array {
   const bytes = new Uint8Array(256)
   put32(bytes, 0, 0xabcd5432)
   bytes.set(bytesOfLatin1(app.version).subarray(0, 31), 16)

@@ -61,7 +61,15 @@ const mib = 1024 * kib
 const lx106Sizes = [512 * kib, 256 * kib, mib, 2 * mib, 4 * mib, 2 * mib, 4 * mib, null, 8 * mib, 16 * mib]
 const extendedSizes = [mib, 2 * mib, 4 * mib, 8 * mib, 16 * mib, 32 * mib, 64 * mib, 128 * mib]
 const clocks: Record<number, number> = { 0: 40, 1: 26, 2: 20, 15: 80 }
-const chips: Record<number, ImageFamily> = { 0: 'LX6', 2: 'LX7', 9: 'LX7', 5: 'RV32', 12: 'RV32', 13: 'RV32', 16: 'RV32' }
+const chips: Record<number, ImageFamily> = {
+  0: 'LX6',
+  2: 'LX7',
+  9: 'LX7',
+  5: 'RV32',
+  12: 'RV32',
+  13: 'RV32',
+  16: 'RV32',
+}
 /** The clock nibble means the same only on these chips. */
 const chipsWithClock = new Set([0, 2, 5, 9])
 const descriptorMagic = 0xabcd5432
@@ -69,7 +77,14 @@ const descriptorMagic = 0xabcd5432
 /** Where a chip's ROM looks for the first image; chips 0 and 2 leave 4 KiB free for their own use. */
 export const bootOffsetOfChip = (chipId: number | null): number => (chipId === 0 || chipId === 2 ? 0x1000 : 0)
 
-export const at = (place: number | null, code: string, severity: FileFinding['severity'], message: string, because = '', next = ''): FileFinding => ({
+export const at = (
+  place: number | null,
+  code: string,
+  severity: FileFinding['severity'],
+  message: string,
+  because = '',
+  next = '',
+): FileFinding => ({
   ...finding(code, severity, message, because, next),
   at: place,
 })
@@ -178,14 +193,50 @@ export function readImage(bytes: Uint8Array, offset: number): ReadImage {
     app: extended ? descriptorAt(bytes, offset + 32) : null,
   }
   if (image.mode === null)
-    findings.push(at(offset + 2, 'mode-unknown', 'error', `The flash mode byte is ${modeByte}; only 0 to 3 exist.`, `Byte 2 of the header at ${hexNumber(offset)}.`, downloadAgain))
+    findings.push(
+      at(
+        offset + 2,
+        'mode-unknown',
+        'error',
+        `The flash mode byte is ${modeByte}; only 0 to 3 exist.`,
+        `Byte 2 of the header at ${hexNumber(offset)}.`,
+        downloadAgain,
+      ),
+    )
   if (image.flashBytes === null)
-    findings.push(at(offset + 3, 'size-code-unknown', 'watch', `Size code ${sizeCode} has no meaning here.`, `Byte 3 of the header at ${hexNumber(offset)}.`, 'Check that the file is made for this chip.'))
+    findings.push(
+      at(
+        offset + 3,
+        'size-code-unknown',
+        'watch',
+        `Size code ${sizeCode} has no meaning here.`,
+        `Byte 3 of the header at ${hexNumber(offset)}.`,
+        'Check that the file is made for this chip.',
+      ),
+    )
   if (extended && image.family === null)
-    findings.push(at(offset + 12, 'chip-unknown', 'error', `Chip id ${chipId} is none we know.`, '', 'Get the build for your chip family.'))
+    findings.push(
+      at(
+        offset + 12,
+        'chip-unknown',
+        'error',
+        `Chip id ${chipId} is none we know.`,
+        '',
+        'Get the build for your chip family.',
+      ),
+    )
 
   const truncated = (place: number) => {
-    findings.push(at(place, 'truncated', 'error', `A length points past the end of the file at ${hexNumber(place)}: cut off or corrupt.`, `The file has ${bytes.length} bytes.`, downloadAgain))
+    findings.push(
+      at(
+        place,
+        'truncated',
+        'error',
+        `A length points past the end of the file at ${hexNumber(place)}: cut off or corrupt.`,
+        `The file has ${bytes.length} bytes.`,
+        downloadAgain,
+      ),
+    )
     return { image, findings }
   }
 
@@ -196,7 +247,16 @@ export function readImage(bytes: Uint8Array, offset: number): ReadImage {
     image.entry = null
     if (mapped.truncated || mapped.end + 8 > bytes.length) return truncated(mapped.end)
     if (bytes[mapped.end] !== 0xe9) {
-      findings.push(at(mapped.end, 'second-header-missing', 'error', `There is no second header at ${hexNumber(mapped.end)}.`, 'A second-generation image has one behind its flash-mapped part.', downloadAgain))
+      findings.push(
+        at(
+          mapped.end,
+          'second-header-missing',
+          'error',
+          `There is no second header at ${hexNumber(mapped.end)}.`,
+          'A second-generation image has one behind its flash-mapped part.',
+          downloadAgain,
+        ),
+      )
       return { image, findings }
     }
     image.segmentCount = bytes[mapped.end + 1] as number
@@ -204,7 +264,16 @@ export function readImage(bytes: Uint8Array, offset: number): ReadImage {
     from = mapped.end + 8
   }
   if (image.segmentCount < 1 || image.segmentCount > 16) {
-    findings.push(at(offset + 1, 'segment-count', 'error', `The header names ${image.segmentCount} segments; 1 to 16 are possible.`, 'Nothing was read beyond the header.', downloadAgain))
+    findings.push(
+      at(
+        offset + 1,
+        'segment-count',
+        'error',
+        `The header names ${image.segmentCount} segments; 1 to 16 are possible.`,
+        'Nothing was read beyond the header.',
+        downloadAgain,
+      ),
+    )
     return { image, findings }
   }
   const walk = walkSegments(bytes, from, image.segmentCount)
@@ -217,7 +286,16 @@ export function readImage(bytes: Uint8Array, offset: number): ReadImage {
   const stored = bytes[checksumAt] as number
   image.checksum = { offset: checksumAt, stored, computed: walk.xor, ok: stored === walk.xor }
   if (!image.checksum.ok)
-    findings.push(at(checksumAt, 'checksum-bad', 'error', `The checksum is ${hexNumber(stored)}, the content gives ${hexNumber(walk.xor)}: it was changed after building.`, `Image at ${hexNumber(offset)}.`, downloadAgain))
+    findings.push(
+      at(
+        checksumAt,
+        'checksum-bad',
+        'error',
+        `The checksum is ${hexNumber(stored)}, the content gives ${hexNumber(walk.xor)}: it was changed after building.`,
+        `Image at ${hexNumber(offset)}.`,
+        downloadAgain,
+      ),
+    )
 
   let end = checksumAt + 1
   if (second) {
@@ -227,7 +305,16 @@ export function readImage(bytes: Uint8Array, offset: number): ReadImage {
     const storedCrc = view.getUint32(end, true)
     image.crc32 = { offset: end, stored: storedCrc, computed, ok: storedCrc === computed }
     if (!image.crc32.ok)
-      findings.push(at(end, 'crc-bad', 'error', `The CRC is ${hexNumber(storedCrc)}, the content gives ${hexNumber(computed)}: it was changed after building.`, `Image at ${hexNumber(offset)}.`, downloadAgain))
+      findings.push(
+        at(
+          end,
+          'crc-bad',
+          'error',
+          `The CRC is ${hexNumber(storedCrc)}, the content gives ${hexNumber(computed)}: it was changed after building.`,
+          `Image at ${hexNumber(offset)}.`,
+          downloadAgain,
+        ),
+      )
     end += 4
   }
   if (extended && bytes[offset + 23] === 1) {
@@ -236,10 +323,28 @@ export function readImage(bytes: Uint8Array, offset: number): ReadImage {
     const computed = sha256Hex(bytes.subarray(offset, end))
     image.hash = { offset: end, stored: storedHash, computed, ok: storedHash === computed }
     if (!image.hash.ok)
-      findings.push(at(end, 'hash-bad', 'error', 'The SHA-256 at the end does not fit the content: it was changed after building.', `Stored ${storedHash.slice(0, 12)}…, computed ${computed.slice(0, 12)}….`, downloadAgain))
+      findings.push(
+        at(
+          end,
+          'hash-bad',
+          'error',
+          'The SHA-256 at the end does not fit the content: it was changed after building.',
+          `Stored ${storedHash.slice(0, 12)}…, computed ${computed.slice(0, 12)}….`,
+          downloadAgain,
+        ),
+      )
     end += 32
   } else if (extended) {
-    findings.push(at(offset + 23, 'hash-absent', 'watch', 'The image carries no hash of itself; only its checksum agrees.', 'A checksum misses many faults.', 'Compare the file with the hash its publisher gives.'))
+    findings.push(
+      at(
+        offset + 23,
+        'hash-absent',
+        'watch',
+        'The image carries no hash of itself; only its checksum agrees.',
+        'A checksum misses many faults.',
+        'Compare the file with the hash its publisher gives.',
+      ),
+    )
   }
   image.bytes = end - offset
   return { image, findings }

@@ -1,10 +1,20 @@
 import { sha256Hex } from '../bytes/digests'
 import { gunzip } from '../bytes/gunzip'
 import { hexNumber, sizeWords } from '../bytes/text'
-import { byText } from '../edge/order'
 import { severityRank } from '../edge/finding'
+import { byText } from '../edge/order'
 import { isArm968 } from '../families/families'
-import { at, bootOffsetOfChip, extendedHeaderAt, type FileFinding, type Image, type ImageFamily, imageWords, lx106HeaderAt, readImage } from './image'
+import {
+  at,
+  bootOffsetOfChip,
+  extendedHeaderAt,
+  type FileFinding,
+  type Image,
+  type ImageFamily,
+  imageWords,
+  lx106HeaderAt,
+  readImage,
+} from './image'
 import { defaultTableOffset, type PartitionTable, readPartitions } from './partitions'
 
 /** The largest flash file: 16 MiB, packed and unpacked. */
@@ -37,7 +47,10 @@ export interface ImageInspection extends Structure {
 export function sortFindings(findings: readonly FileFinding[]): FileFinding[] {
   const seen = new Set<string>()
   return [...findings]
-    .sort((a, b) => severityRank(a.severity) - severityRank(b.severity) || byText(a.code, b.code) || (a.at ?? -1) - (b.at ?? -1))
+    .sort(
+      (a, b) =>
+        severityRank(a.severity) - severityRank(b.severity) || byText(a.code, b.code) || (a.at ?? -1) - (b.at ?? -1),
+    )
     .filter((f) => {
       const key = `${f.code}@${f.at}`
       if (seen.has(key)) return false
@@ -52,14 +65,23 @@ export const allOneValue = (bytes: Uint8Array): boolean => {
   return bytes.length > 0
 }
 
-const nothing = (kind: FileKind, findings: FileFinding[] = []): Structure => ({ kind, family: null, chipId: null, trailingBytes: null, images: [], partitions: null, findings })
+const nothing = (kind: FileKind, findings: FileFinding[] = []): Structure => ({
+  kind,
+  family: null,
+  chipId: null,
+  trailingBytes: null,
+  images: [],
+  partitions: null,
+  findings,
+})
 
 /** LX106: one image, or a loader below 0x1000 with the program's own image behind it. */
 function lx106Structure(bytes: Uint8Array): Structure {
   const first = readImage(bytes, 0)
   const reads = [first]
   const end = first.image.bytes
-  if (first.image.format === 'lx106-1' && end !== null && end <= 0x1000 && lx106HeaderAt(bytes, 0x1000)) reads.push(readImage(bytes, 0x1000))
+  if (first.image.format === 'lx106-1' && end !== null && end <= 0x1000 && lx106HeaderAt(bytes, 0x1000))
+    reads.push(readImage(bytes, 0x1000))
   const last = reads.at(-1)?.image as Image
   return {
     kind: reads.length > 1 ? 'merged' : 'app',
@@ -79,15 +101,42 @@ function partitionApps(bytes: Uint8Array, table: PartitionTable, boot: Image, fi
     if (p.type !== 0 || p.offset >= bytes.length || bytes[p.offset] === 0xff) continue
     if (images.some((i) => i.offset === p.offset)) continue
     if (!extendedHeaderAt(bytes, p.offset) && !lx106HeaderAt(bytes, p.offset)) {
-      findings.push(at(p.offset, 'app-bad-magic', 'error', `Partition “${p.label}” holds no image.`, `It begins with ${hexNumber(bytes[p.offset] as number)} at ${hexNumber(p.offset)}.`, 'Download the file again.'))
+      findings.push(
+        at(
+          p.offset,
+          'app-bad-magic',
+          'error',
+          `Partition “${p.label}” holds no image.`,
+          `It begins with ${hexNumber(bytes[p.offset] as number)} at ${hexNumber(p.offset)}.`,
+          'Download the file again.',
+        ),
+      )
       continue
     }
     const read = readImage(bytes, p.offset)
     findings.push(...read.findings)
-    if (read.image.family !== boot.family || (read.image.chipId !== boot.chipId))
-      findings.push(at(p.offset, 'chip-mixed', 'error', `The file holds parts for two chips: ${imageWords(boot)} and ${imageWords(read.image)}.`, `Boot image at ${hexNumber(boot.offset)}, program at ${hexNumber(p.offset)}.`, 'Get the file for one chip.'))
+    if (read.image.family !== boot.family || read.image.chipId !== boot.chipId)
+      findings.push(
+        at(
+          p.offset,
+          'chip-mixed',
+          'error',
+          `The file holds parts for two chips: ${imageWords(boot)} and ${imageWords(read.image)}.`,
+          `Boot image at ${hexNumber(boot.offset)}, program at ${hexNumber(p.offset)}.`,
+          'Get the file for one chip.',
+        ),
+      )
     if (read.image.bytes !== null && read.image.bytes > p.length)
-      findings.push(at(p.offset, 'slot-too-small', 'error', `The program has ${read.image.bytes} bytes; partition “${p.label}” has room for ${p.length}.`, '', 'Use a smaller build or another layout.'))
+      findings.push(
+        at(
+          p.offset,
+          'slot-too-small',
+          'error',
+          `The program has ${read.image.bytes} bytes; partition “${p.label}” has room for ${p.length}.`,
+          '',
+          'Use a smaller build or another layout.',
+        ),
+      )
     images.push(read.image)
   }
   return images
@@ -102,24 +151,71 @@ function extendedStructure(bytes: Uint8Array, base: number, flashBytes: number |
   if (whole) {
     const due = bootOffsetOfChip(image.chipId)
     if (image.family !== null && due !== base)
-      findings.push(at(base, 'boot-offset', 'error', `The boot image stands at ${hexNumber(base)}; this chip starts from ${hexNumber(due)}.`, `Chip id ${image.chipId}.`, 'Get the file for this chip.'))
+      findings.push(
+        at(
+          base,
+          'boot-offset',
+          'error',
+          `The boot image stands at ${hexNumber(base)}; this chip starts from ${hexNumber(due)}.`,
+          `Chip id ${image.chipId}.`,
+          'Get the file for this chip.',
+        ),
+      )
     const read = readPartitions(bytes, defaultTableOffset, flashBytes, { bare: false })
     findings.push(...read.findings)
     const apps = read.table ? partitionApps(bytes, read.table, image, findings) : []
-    return { kind: 'merged', family: image.family, chipId: image.chipId, trailingBytes: null, images: [image, ...apps], partitions: read.table, findings }
+    return {
+      kind: 'merged',
+      family: image.family,
+      chipId: image.chipId,
+      trailingBytes: null,
+      images: [image, ...apps],
+      partitions: read.table,
+      findings,
+    }
   }
   let kind: FileKind = 'app'
   if (image.app === null) {
     if (length !== null && length <= defaultTableOffset - bootOffsetOfChip(image.chipId)) kind = 'bootloader'
-    else findings.push(at(base, 'no-descriptor', 'watch', 'Nobody can tell what this app is: it carries no description of itself.', '', 'Check where the file came from.'))
+    else
+      findings.push(
+        at(
+          base,
+          'no-descriptor',
+          'watch',
+          'Nobody can tell what this app is: it carries no description of itself.',
+          '',
+          'Check where the file came from.',
+        ),
+      )
   }
-  return { kind, family: image.family, chipId: image.chipId, trailingBytes: length === null ? null : bytes.length - base - length, images: [image], partitions: null, findings }
+  return {
+    kind,
+    family: image.family,
+    chipId: image.chipId,
+    trailingBytes: length === null ? null : bytes.length - base - length,
+    images: [image],
+    partitions: null,
+    findings,
+  }
 }
 
 /** What stands in these bytes, whatever the file is for. `null` when there is no header that we know. */
-export function structureOf(bytes: Uint8Array, options: { flashBytes: number | null; loaderAnywhereBelow: boolean }): Structure | null {
+export function structureOf(
+  bytes: Uint8Array,
+  options: { flashBytes: number | null; loaderAnywhereBelow: boolean },
+): Structure | null {
   if ((bytes[0] === 0xe9 || bytes[0] === 0xea) && bytes.length < 24)
-    return nothing('unknown', [at(0, 'truncated', 'error', 'The file ends inside its first header: cut off or corrupt.', `It has ${bytes.length} bytes.`, 'Download the file again.')])
+    return nothing('unknown', [
+      at(
+        0,
+        'truncated',
+        'error',
+        'The file ends inside its first header: cut off or corrupt.',
+        `It has ${bytes.length} bytes.`,
+        'Download the file again.',
+      ),
+    ])
   if (lx106HeaderAt(bytes, 0)) return lx106Structure(bytes)
   if (extendedHeaderAt(bytes, 0)) return extendedStructure(bytes, 0, options.flashBytes)
   const below = bytes.subarray(0, 0x1000)
@@ -137,17 +233,54 @@ export function fitFindings(found: Judged, bytes: number, options: InspectOption
   const flashBytes = options.flashBytes ?? null
   const first = found.images[0]
   if (options.family && found.family !== null && found.family !== options.family)
-    out.push(at(first?.offset ?? 0, 'family-mismatch', 'error', `The image is made for ${found.family}, the unit is ${options.family}.`, '', 'Get the build for the unit’s family.'))
+    out.push(
+      at(
+        first?.offset ?? 0,
+        'family-mismatch',
+        'error',
+        `The image is made for ${found.family}, the unit is ${options.family}.`,
+        '',
+        'Get the build for the unit’s family.',
+      ),
+    )
   if (flashBytes === null) return out
   if (bytes > flashBytes)
-    out.push(at(null, 'file-larger-than-flash', 'error', `The file is ${bytes - flashBytes} bytes longer than the flash.`, `File ${bytes} bytes, chip ${sizeWords(flashBytes)}.`, 'Choose a smaller build, or check the flash size on record.'))
+    out.push(
+      at(
+        null,
+        'file-larger-than-flash',
+        'error',
+        `The file is ${bytes - flashBytes} bytes longer than the flash.`,
+        `File ${bytes} bytes, chip ${sizeWords(flashBytes)}.`,
+        'Choose a smaller build, or check the flash size on record.',
+      ),
+    )
   if (!first || first.flashBytes === null) return out
   const because = `The header says ${sizeWords(first.flashBytes)}, the chip has ${sizeWords(flashBytes)}.`
   if (first.flashBytes > flashBytes) {
     const soft = first.format === 'extended' && found.kind === 'app'
-    out.push(at(first.offset, 'header-size-too-large', soft ? 'watch' : 'error', 'The image is built for a larger flash than the unit has.', because, soft ? 'The boot loader’s header counts; check that one.' : 'Build or download it for this flash size: settings would land outside the chip.'))
+    out.push(
+      at(
+        first.offset,
+        'header-size-too-large',
+        soft ? 'watch' : 'error',
+        'The image is built for a larger flash than the unit has.',
+        because,
+        soft
+          ? 'The boot loader’s header counts; check that one.'
+          : 'Build or download it for this flash size: settings would land outside the chip.',
+      ),
+    )
   } else if (first.flashBytes < flashBytes) {
-    out.push(at(first.offset, 'header-size-smaller', 'ok', 'The image is built for a smaller flash; the rest of the chip stays unused.', because))
+    out.push(
+      at(
+        first.offset,
+        'header-size-smaller',
+        'ok',
+        'The image is built for a smaller flash; the rest of the chip stays unused.',
+        because,
+      ),
+    )
   }
   return out
 }
@@ -156,10 +289,30 @@ export function fitFindings(found: Judged, bytes: number, options: InspectOption
 export const headerless = (family: string | null | undefined): boolean => isArm968(family) || family === 'CM3'
 
 function contentStructure(bytes: Uint8Array, options: Required<InspectOptions>): Structure {
-  if (bytes.length === 0) return nothing('unknown', [at(null, 'empty-file', 'error', 'The file is empty.', '', 'Fetch it again.')])
-  if (allOneValue(bytes)) return nothing('blank', [at(null, 'blank-file', 'error', `The file holds only ${hexNumber(bytes[0] as number)}.`, `${bytes.length} bytes.`, 'Fetch it again.')])
+  if (bytes.length === 0)
+    return nothing('unknown', [at(null, 'empty-file', 'error', 'The file is empty.', '', 'Fetch it again.')])
+  if (allOneValue(bytes))
+    return nothing('blank', [
+      at(
+        null,
+        'blank-file',
+        'error',
+        `The file holds only ${hexNumber(bytes[0] as number)}.`,
+        `${bytes.length} bytes.`,
+        'Fetch it again.',
+      ),
+    ])
   if (bytes[0] === 0x52 && bytes[1] === 0x42 && bytes[2] === 0x4c && bytes[3] === 0)
-    return nothing('ota-container', [at(0, 'ota-container', 'watch', 'This is an over-the-air container: it can go over Wi-Fi, not over wires.', 'It begins RBL.', 'For wires, choose the serial file.')])
+    return nothing('ota-container', [
+      at(
+        0,
+        'ota-container',
+        'watch',
+        'This is an over-the-air container: it can go over Wi-Fi, not over wires.',
+        'It begins RBL.',
+        'For wires, choose the serial file.',
+      ),
+    ])
   if (bytes[0] === 0xaa && bytes[1] === 0x50) {
     const read = readPartitions(bytes, defaultTableOffset, options.flashBytes, { bare: true })
     return { ...nothing('partition-table', read.findings), partitions: read.table }
@@ -167,15 +320,43 @@ function contentStructure(bytes: Uint8Array, options: Required<InspectOptions>):
   const found = structureOf(bytes, { flashBytes: options.flashBytes, loaderAnywhereBelow: false })
   if (found === null)
     return nothing('unknown', [
-      at(0, 'unknown-format', headerless(options.family) ? 'watch' : 'error', 'There is no header that we know.', `It begins with ${[...bytes.subarray(0, 4)].map((b) => hexNumber(b)).join(' ')}.`, headerless(options.family) ? 'Files of this family have none: make sure where it came from.' : 'Choose an image for this chip family.'),
+      at(
+        0,
+        'unknown-format',
+        headerless(options.family) ? 'watch' : 'error',
+        'There is no header that we know.',
+        `It begins with ${[...bytes.subarray(0, 4)].map((b) => hexNumber(b)).join(' ')}.`,
+        headerless(options.family)
+          ? 'Files of this family have none: make sure where it came from.'
+          : 'Choose an image for this chip family.',
+      ),
     ])
   const findings = [...found.findings]
   const trailing = found.trailingBytes ?? 0
   if (trailing > 0) {
     const from = bytes.length - trailing
     const padding = bytes.subarray(from).every((b) => b === 0xff)
-    if (found.family === 'LX106') findings.push(at(from, 'trailing-bytes', 'ok', `${trailing} bytes follow the image.`, 'Usual on this family: files or a second part.'))
-    else if (!padding) findings.push(at(from, 'trailing-bytes', 'watch', `${trailing} bytes follow the image and are not blank.`, '', 'Check that this is the file you meant.'))
+    if (found.family === 'LX106')
+      findings.push(
+        at(
+          from,
+          'trailing-bytes',
+          'ok',
+          `${trailing} bytes follow the image.`,
+          'Usual on this family: files or a second part.',
+        ),
+      )
+    else if (!padding)
+      findings.push(
+        at(
+          from,
+          'trailing-bytes',
+          'watch',
+          `${trailing} bytes follow the image and are not blank.`,
+          '',
+          'Check that this is the file you meant.',
+        ),
+      )
   }
   return { ...found, findings }
 }
@@ -187,23 +368,59 @@ function contentStructure(bytes: Uint8Array, options: Required<InspectOptions>):
 export function inspectImage(bytes: Uint8Array, options: InspectOptions = {}, knownSha256?: string): ImageInspection {
   const full = { family: options.family ?? null, flashBytes: options.flashBytes ?? null }
   if (bytes.length > largestFile) {
-    const findings = [at(null, 'too-large', 'error', `This file has ${bytes.length} bytes; at most 16 MiB can be a flash file.`, '', 'Check that you chose the right file.')]
+    const findings = [
+      at(
+        null,
+        'too-large',
+        'error',
+        `This file has ${bytes.length} bytes; at most 16 MiB can be a flash file.`,
+        '',
+        'Check that you chose the right file.',
+      ),
+    ]
     return { bytes: bytes.length, sha256: null, gzip: null, ...nothing('unknown', findings) }
   }
   const sha256 = knownSha256 ?? sha256Hex(bytes)
-  const done = (gzip: ImageInspection['gzip'], found: Structure): ImageInspection => ({ bytes: bytes.length, sha256, gzip, ...found, findings: sortFindings(found.findings) })
+  const done = (gzip: ImageInspection['gzip'], found: Structure): ImageInspection => ({
+    bytes: bytes.length,
+    sha256,
+    gzip,
+    ...found,
+    findings: sortFindings(found.findings),
+  })
   if (bytes[0] !== 0x1f || bytes[1] !== 0x8b) {
     const found = contentStructure(bytes, full)
     return done(null, { ...found, findings: [...found.findings, ...fitFindings(found, bytes.length, full)] })
   }
   const content = gunzip(bytes, largestFile)
   if (!content.ok)
-    return done(null, nothing('unknown', [
-      content.reason === 'bad'
-        ? at(0, 'gzip-bad', 'error', 'The packed file cannot be unpacked.', 'Its gzip data are cut off or corrupt.', 'Download it again.')
-        : at(0, 'gzip-too-large', 'error', 'The packed file unpacks to over 16 MiB.', 'No flash file is that large.', 'Check that you chose the right file.'),
-    ]))
+    return done(
+      null,
+      nothing('unknown', [
+        content.reason === 'bad'
+          ? at(
+              0,
+              'gzip-bad',
+              'error',
+              'The packed file cannot be unpacked.',
+              'Its gzip data are cut off or corrupt.',
+              'Download it again.',
+            )
+          : at(
+              0,
+              'gzip-too-large',
+              'error',
+              'The packed file unpacks to over 16 MiB.',
+              'No flash file is that large.',
+              'Check that you chose the right file.',
+            ),
+      ]),
+    )
   const found = contentStructure(content.bytes, full)
-  const findings = [...found.findings, ...fitFindings(found, content.bytes.length, full), at(0, 'gzip-ota-only', 'watch', 'A packed file can go over the air, not over wires.', '', 'Unpack it for wires.')]
+  const findings = [
+    ...found.findings,
+    ...fitFindings(found, content.bytes.length, full),
+    at(0, 'gzip-ota-only', 'watch', 'A packed file can go over the air, not over wires.', '', 'Unpack it for wires.'),
+  ]
   return done({ bytes: content.bytes.length, sha256: sha256Hex(content.bytes) }, { ...found, findings })
 }

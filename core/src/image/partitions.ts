@@ -53,7 +53,13 @@ export interface PartitionTable {
   active: ActiveSlot | null
 }
 
-const dataRoles: Record<number, string> = { 0: 'slot-select', 1: 'phy', 2: 'settings', 3: 'coredump', 4: 'settings-keys' }
+const dataRoles: Record<number, string> = {
+  0: 'slot-select',
+  1: 'phy',
+  2: 'settings',
+  3: 'coredump',
+  4: 'settings-keys',
+}
 
 /** What a partition is for, from its type and subtype. */
 export function partitionRole(type: number, subtype: number): string {
@@ -70,7 +76,14 @@ export function partitionRole(type: number, subtype: number): string {
 }
 
 /** Areas that the running firmware writes by itself. */
-export const selfWritingRoles: ReadonlySet<string> = new Set(['settings', 'settings-keys', 'slot-select', 'phy', 'coredump', 'files'])
+export const selfWritingRoles: ReadonlySet<string> = new Set([
+  'settings',
+  'settings-keys',
+  'slot-select',
+  'phy',
+  'coredump',
+  'files',
+])
 
 function labelOf(bytes: Uint8Array, from: number): string {
   let out = ''
@@ -84,7 +97,11 @@ function labelOf(bytes: Uint8Array, from: number): string {
 const slotOf = (role: string): number | null => (/^slot\d+$/.test(role) ? Number(role.slice(4)) : null)
 
 /** Free and used regions from 0 to the end of the chip, in order. */
-export function layoutOf(entries: readonly Partition[], tableOffset: number, flashBytes: number | null): LayoutRegion[] {
+export function layoutOf(
+  entries: readonly Partition[],
+  tableOffset: number,
+  flashBytes: number | null,
+): LayoutRegion[] {
   const regions: LayoutRegion[] = [
     ...(tableOffset > 0 ? [{ kind: 'reserved' as const, label: 'boot', offset: 0, length: tableOffset }] : []),
     { kind: 'table' as const, label: 'partition table', offset: tableOffset, length: sector },
@@ -97,7 +114,8 @@ export function layoutOf(entries: readonly Partition[], tableOffset: number, fla
     out.push(region)
     highest = Math.max(highest, region.offset + region.length)
   }
-  if (flashBytes !== null && flashBytes > highest) out.push({ kind: 'gap', label: '', offset: highest, length: flashBytes - highest })
+  if (flashBytes !== null && flashBytes > highest)
+    out.push({ kind: 'gap', label: '', offset: highest, length: flashBytes - highest })
   return out
 }
 
@@ -130,7 +148,16 @@ function activeSlot(bytes: Uint8Array, entries: readonly Partition[], findings: 
     const valid = crcOk && seq !== 0 && seq !== 0xffffffff && state !== 3 && state !== 4
     const inUse = bytes.subarray(from, from + 32).some((b) => b !== 0xff)
     if (inUse && !valid)
-      findings.push(at(from, 'slot-select-damaged', 'watch', 'A slot-select record is in use but not valid: updates over the air cannot choose a slot by it.', `Sequence ${seq}, state ${state}, CRC ${crcOk ? 'right' : 'wrong'}.`, 'The other record counts; write the whole chip if the unit starts the wrong program.'))
+      findings.push(
+        at(
+          from,
+          'slot-select-damaged',
+          'watch',
+          'A slot-select record is in use but not valid: updates over the air cannot choose a slot by it.',
+          `Sequence ${seq}, state ${state}, CRC ${crcOk ? 'right' : 'wrong'}.`,
+          'The other record counts; write the whole chip if the unit starts the wrong program.',
+        ),
+      )
     return { seq, state, crcOk, valid }
   })
   const slots = entries.filter((e) => slotOf(e.role) !== null).sort((a, b) => a.subtype - b.subtype)
@@ -153,28 +180,116 @@ function checkEntries(table: PartitionTable, places: readonly number[], findings
     const place = places[i] as number
     const where = `Partition “${e.label}” at ${hexNumber(e.offset)}, ${e.length} bytes.`
     const unit = e.type === 0 ? 0x10000 : sector
-    if (e.offset % unit) findings.push(at(place, 'partition-unaligned', 'error', `Partition “${e.label}” starts at ${hexNumber(e.offset)}, ${e.offset % unit} bytes past a multiple of ${hexNumber(unit)}.`, where, fix))
-    if (e.length === 0 || e.length % sector) findings.push(at(place, 'partition-length', 'error', `Partition “${e.label}” has ${e.length} bytes, not whole sectors of 4096.`, where, fix))
+    if (e.offset % unit)
+      findings.push(
+        at(
+          place,
+          'partition-unaligned',
+          'error',
+          `Partition “${e.label}” starts at ${hexNumber(e.offset)}, ${e.offset % unit} bytes past a multiple of ${hexNumber(unit)}.`,
+          where,
+          fix,
+        ),
+      )
+    if (e.length === 0 || e.length % sector)
+      findings.push(
+        at(
+          place,
+          'partition-length',
+          'error',
+          `Partition “${e.label}” has ${e.length} bytes, not whole sectors of 4096.`,
+          where,
+          fix,
+        ),
+      )
     if (table.flashBytes !== null && e.offset + e.length > table.flashBytes)
-      findings.push(at(place, 'partition-past-end', 'error', `Partition “${e.label}” ends ${e.offset + e.length - table.flashBytes} bytes past the end of the chip.`, where, 'Use a layout for this chip size.'))
-    if (e.offset < tableEnd) findings.push(at(place, 'partition-in-reserved', 'error', `Partition “${e.label}” begins ${tableEnd - e.offset} bytes before the end of the partition table.`, where, fix))
-    if (labels.has(e.label)) findings.push(at(place, 'partition-duplicate-label', 'watch', `There is a second partition called “${e.label}”.`, where, 'Give each partition a name of its own.'))
+      findings.push(
+        at(
+          place,
+          'partition-past-end',
+          'error',
+          `Partition “${e.label}” ends ${e.offset + e.length - table.flashBytes} bytes past the end of the chip.`,
+          where,
+          'Use a layout for this chip size.',
+        ),
+      )
+    if (e.offset < tableEnd)
+      findings.push(
+        at(
+          place,
+          'partition-in-reserved',
+          'error',
+          `Partition “${e.label}” begins ${tableEnd - e.offset} bytes before the end of the partition table.`,
+          where,
+          fix,
+        ),
+      )
+    if (labels.has(e.label))
+      findings.push(
+        at(
+          place,
+          'partition-duplicate-label',
+          'watch',
+          `There is a second partition called “${e.label}”.`,
+          where,
+          'Give each partition a name of its own.',
+        ),
+      )
     labels.add(e.label)
     if (e.role === 'slot-select' && e.length !== 2 * sector)
-      findings.push(at(place, 'slot-select-size', 'error', `The slot-select area “${e.label}” has ${e.length} bytes instead of 8192: updates over the air cannot choose a slot.`, where, fix))
+      findings.push(
+        at(
+          place,
+          'slot-select-size',
+          'error',
+          `The slot-select area “${e.label}” has ${e.length} bytes instead of 8192: updates over the air cannot choose a slot.`,
+          where,
+          fix,
+        ),
+      )
   })
-  const order = table.entries.map((e, i) => ({ e, place: places[i] as number })).sort((a, b) => a.e.offset - b.e.offset || a.e.length - b.e.length)
+  const order = table.entries
+    .map((e, i) => ({ e, place: places[i] as number }))
+    .sort((a, b) => a.e.offset - b.e.offset || a.e.length - b.e.length)
   order.forEach(({ e: a }, i) => {
     for (const { e: b, place } of order.slice(i + 1)) {
       const length = Math.min(a.offset + a.length, b.offset + b.length) - b.offset
       if (length <= 0) continue
       table.overlaps.push({ a: a.label, b: b.label, offset: b.offset, length })
-      findings.push(at(place, 'partition-overlap', 'error', `Partitions “${a.label}” and “${b.label}” overlap by ${length} bytes from ${hexNumber(b.offset)}.`, '', fix))
+      findings.push(
+        at(
+          place,
+          'partition-overlap',
+          'error',
+          `Partitions “${a.label}” and “${b.label}” overlap by ${length} bytes from ${hexNumber(b.offset)}.`,
+          '',
+          fix,
+        ),
+      )
     }
   })
-  if (!table.entries.some((e) => e.type === 0)) findings.push(at(null, 'no-app', 'error', 'The partition table has no room for a program.', `${table.entries.length} entries, none of type app.`, fix))
+  if (!table.entries.some((e) => e.type === 0))
+    findings.push(
+      at(
+        null,
+        'no-app',
+        'error',
+        'The partition table has no room for a program.',
+        `${table.entries.length} entries, none of type app.`,
+        fix,
+      ),
+    )
   if (table.slots > 0 && !table.entries.some((e) => e.role === 'slot-select'))
-    findings.push(at(null, 'slot-select-missing', 'watch', 'There are slots but no slot-select area: updates over the air cannot choose a slot.', `${table.slots} slots.`, 'Plan updates over serial, or use another layout.'))
+    findings.push(
+      at(
+        null,
+        'slot-select-missing',
+        'watch',
+        'There are slots but no slot-select area: updates over the air cannot choose a slot.',
+        `${table.slots} slots.`,
+        'Plan updates over serial, or use another layout.',
+      ),
+    )
 }
 
 export interface ReadTable {
@@ -187,19 +302,52 @@ export interface ReadTable {
  * @param tableOffset place of the table on the chip
  * @param options.bare the file holds nothing but the table, from its first byte on
  */
-export function readPartitions(bytes: Uint8Array, tableOffset: number, flashBytes: number | null, options: { bare: boolean }): ReadTable {
+export function readPartitions(
+  bytes: Uint8Array,
+  tableOffset: number,
+  flashBytes: number | null,
+  options: { bare: boolean },
+): ReadTable {
   const from = options.bare ? 0 : tableOffset
   const findings: FileFinding[] = []
   if (from + 2 > bytes.length || bytes[from] !== 0xaa || bytes[from + 1] !== 0x50) {
-    findings.push(at(from, 'partition-table-missing', 'error', `There is no partition table at ${hexNumber(from)}.`, `The file has ${bytes.length} bytes.`, 'Check the offset, or choose a whole-chip file.'))
+    findings.push(
+      at(
+        from,
+        'partition-table-missing',
+        'error',
+        `There is no partition table at ${hexNumber(from)}.`,
+        `The file has ${bytes.length} bytes.`,
+        'Check the offset, or choose a whole-chip file.',
+      ),
+    )
     return { table: null, findings }
   }
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
-  const table: PartitionTable = { tableOffset, entries: [], md5: null, flashBytes, slots: 0, factory: false, layout: [], overlaps: [], active: null }
+  const table: PartitionTable = {
+    tableOffset,
+    entries: [],
+    md5: null,
+    flashBytes,
+    slots: 0,
+    factory: false,
+    layout: [],
+    overlaps: [],
+    active: null,
+  }
   const places: number[] = []
   for (let p = from; p < from + tableRoom && p < bytes.length; p += entryBytes) {
     if (p + entryBytes > bytes.length) {
-      findings.push(at(p, 'truncated', 'error', `The partition table ends in the middle of an entry at ${hexNumber(p)}.`, `The file has ${bytes.length} bytes.`, 'Download the file again.'))
+      findings.push(
+        at(
+          p,
+          'truncated',
+          'error',
+          `The partition table ends in the middle of an entry at ${hexNumber(p)}.`,
+          `The file has ${bytes.length} bytes.`,
+          'Download the file again.',
+        ),
+      )
       break
     }
     const entry = bytes.subarray(p, p + entryBytes)
@@ -208,11 +356,30 @@ export function readPartitions(bytes: Uint8Array, tableOffset: number, flashByte
       const stored = hexOf(entry.subarray(16, 32))
       const computed = md5Hex(bytes.subarray(from, p))
       table.md5 = { stored, computed, ok: stored === computed }
-      if (stored !== computed) findings.push(at(p, 'partition-md5-bad', 'error', 'The partition table was changed after building.', `MD5 stored ${stored.slice(0, 8)}…, computed ${computed.slice(0, 8)}….`, 'Download the file again.'))
+      if (stored !== computed)
+        findings.push(
+          at(
+            p,
+            'partition-md5-bad',
+            'error',
+            'The partition table was changed after building.',
+            `MD5 stored ${stored.slice(0, 8)}…, computed ${computed.slice(0, 8)}….`,
+            'Download the file again.',
+          ),
+        )
       break
     }
     if (entry[0] !== 0xaa || entry[1] !== 0x50) {
-      findings.push(at(p, 'partition-bad-magic', 'error', `The entry at ${hexNumber(p)} starts wrong.`, `It starts ${hexOf(entry.subarray(0, 2))} instead of aa50.`, 'Download the file again.'))
+      findings.push(
+        at(
+          p,
+          'partition-bad-magic',
+          'error',
+          `The entry at ${hexNumber(p)} starts wrong.`,
+          `It starts ${hexOf(entry.subarray(0, 2))} instead of aa50.`,
+          'Download the file again.',
+        ),
+      )
       break
     }
     const type = entry[2] as number
@@ -231,7 +398,17 @@ export function readPartitions(bytes: Uint8Array, tableOffset: number, flashByte
       readonly: (flags & 2) !== 0,
     })
   }
-  if (table.md5 === null) findings.push(at(null, 'partition-md5-absent', 'watch', 'The partition table carries no checksum of itself.', '', 'Compare the entries with the layout you expect.'))
+  if (table.md5 === null)
+    findings.push(
+      at(
+        null,
+        'partition-md5-absent',
+        'watch',
+        'The partition table carries no checksum of itself.',
+        '',
+        'Compare the entries with the layout you expect.',
+      ),
+    )
   table.slots = table.entries.filter((e) => slotOf(e.role) !== null).length
   table.factory = table.entries.some((e) => e.role === 'factory')
   table.layout = layoutOf(table.entries, tableOffset, flashBytes)

@@ -84,21 +84,37 @@ export function assess(view: UnitView): Assessment {
   const stateOf = (id: StepId) => (states.get(id) as { state: StepState }).state
   const order = stepIds.filter((id) => id !== 'watch')
   // A step that was never done comes before one that went stale; waiting work is shown separately.
-  const next = order.find((id) => !settled(stateOf(id)) && stateOf(id) !== 'stale') ?? order.find((id) => stateOf(id) === 'stale') ?? 'watch'
+  const next =
+    order.find((id) => !settled(stateOf(id)) && stateOf(id) !== 'stale') ??
+    order.find((id) => stateOf(id) === 'stale') ??
+    'watch'
   const inService = view.inService && view.records.prove.done !== null
 
   const assessed = steps.map((step): AssessedStep => {
     const { state, because } = states.get(step.id) as { state: StepState; because: string }
     const conditions = conditionsOf(view, step.id)
     const waitsFor = step.needs.filter((id) => !settled(stateOf(id)))
-    return { id: step.id, state: state === 'todo' && step.id === next ? 'in hand' : state, because, conditions, ready: conditions.every((c) => c.met), waitsFor }
+    return {
+      id: step.id,
+      state: state === 'todo' && step.id === next ? 'in hand' : state,
+      because,
+      conditions,
+      ready: conditions.every((c) => c.met),
+      waitsFor,
+    }
   })
   const lane = (steps.find((s) => s.id === next) as (typeof steps)[number]).coat
   return {
     steps: assessed,
     coats: coats.map((coat) => {
       const members = steps.filter((s) => s.coat === coat.id && s.id !== 'watch' && stateOf(s.id) !== 'skipped')
-      return { id: coat.id, name: coat.name, done: members.filter((s) => settled(stateOf(s.id))).length, of: members.length, active: coat.id === lane && !inService }
+      return {
+        id: coat.id,
+        name: coat.name,
+        done: members.filter((s) => settled(stateOf(s.id))).length,
+        of: members.length,
+        active: coat.id === lane && !inService,
+      }
     }),
     next,
     lane: inService ? 'hang' : lane,
@@ -112,10 +128,19 @@ function waitingOn(view: UnitView, assessed: readonly AssessedStep[]): Assessmen
   const out: Assessment['waiting'] = []
   for (const step of assessed) {
     const missing = step.conditions.find((c) => !c.met && !c.text.startsWith('Not confirmed today'))
-    if (step.state === 'stale') out.push({ step: step.id, severity: 'watch', text: step.because, next: missing?.next || 'Look at it again and mark it done.' })
-    else if (step.state === 'in hand' && step.id === 'backup' && missing?.text === 'The two reads differ.') out.push({ step: step.id, severity: 'error', text: missing.text, next: missing.next })
-    else if (step.state === 'in hand' && step.id === 'check' && view.image && missing) out.push({ step: step.id, severity: 'error', text: missing.text, next: missing.next })
-    else if (step.state === 'in hand' && step.id === 'write' && (view.attempts[0]?.outcome ?? 'done') !== 'done') out.push({ step: step.id, severity: 'error', text: missing?.text ?? '', next: missing?.next ?? '' })
+    if (step.state === 'stale')
+      out.push({
+        step: step.id,
+        severity: 'watch',
+        text: step.because,
+        next: missing?.next || 'Look at it again and mark it done.',
+      })
+    else if (step.state === 'in hand' && step.id === 'backup' && missing?.text === 'The two reads differ.')
+      out.push({ step: step.id, severity: 'error', text: missing.text, next: missing.next })
+    else if (step.state === 'in hand' && step.id === 'check' && view.image && missing)
+      out.push({ step: step.id, severity: 'error', text: missing.text, next: missing.next })
+    else if (step.state === 'in hand' && step.id === 'write' && (view.attempts[0]?.outcome ?? 'done') !== 'done')
+      out.push({ step: step.id, severity: 'error', text: missing?.text ?? '', next: missing?.next ?? '' })
   }
   return out
 }

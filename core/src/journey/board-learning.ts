@@ -5,7 +5,20 @@ import type { StepId } from './steps'
 import type { BoardKnowledge, UnitView } from './view'
 
 /** Facts of a board that one unit can teach; the unit is their evidence. */
-export const boardFactKeys = ['ratedAmps', 'terminals', 'fasteners', 'parts', 'isolation', 'capacitor', 'family', 'pads', 'entry', 'flashBytes', 'provenModes', 'template'] as const
+export const boardFactKeys = [
+  'ratedAmps',
+  'terminals',
+  'fasteners',
+  'parts',
+  'isolation',
+  'capacitor',
+  'family',
+  'pads',
+  'entry',
+  'flashBytes',
+  'provenModes',
+  'template',
+] as const
 export type BoardFactKey = (typeof boardFactKeys)[number]
 export interface LearnedFact {
   key: BoardFactKey
@@ -16,7 +29,8 @@ export interface LearnedFact {
 export function learnedFrom(view: UnitView, step: StepId): LearnedFact[] {
   const out: LearnedFact[] = []
   const learn = (key: BoardFactKey, value: unknown) => {
-    if (value !== null && value !== undefined && value !== '' && !(Array.isArray(value) && value.length === 0)) out.push({ key, value })
+    if (value !== null && value !== undefined && value !== '' && !(Array.isArray(value) && value.length === 0))
+      out.push({ key, value })
   }
   const { arrive, open, wire } = view.records
   if (step === 'arrive') learn('ratedAmps', arrive.data.ratedAmps)
@@ -25,7 +39,8 @@ export function learnedFrom(view: UnitView, step: StepId): LearnedFact[] {
     learn('fasteners', open.data.fasteners)
     learn('parts', open.data.parts)
     if (Object.keys(open.data.isolation).length > 0) learn('isolation', open.data.isolation)
-    if (open.data.capacitorUf !== null) learn('capacitor', { microfarads: open.data.capacitorUf, ohms: open.data.bleederOhms })
+    if (open.data.capacitorUf !== null)
+      learn('capacitor', { microfarads: open.data.capacitorUf, ohms: open.data.bleederOhms })
   }
   if (step === 'identify') {
     const fact = familyOf(view)
@@ -36,11 +51,13 @@ export function learnedFrom(view: UnitView, step: StepId): LearnedFact[] {
     learn('pads', { pads, pitchMm, bootBy, regulator5v })
   }
   if (step === 'wire') learn('entry', wire.data.entry)
-  if (step === 'backup' && backupOf(view).state === 'verified') learn('flashBytes', flashBytesOf(view) ?? backupOf(view).bytes)
+  if (step === 'backup' && backupOf(view).state === 'verified')
+    learn('flashBytes', flashBytesOf(view) ?? backupOf(view).bytes)
   if (step === 'start' && bootOf(view)?.mode === 'flash') {
     // A start that was seen proves the mode of the image that was written, for every unit of the board.
     const mode = (view.image?.inspection as ImageInspection | null)?.images[0]?.mode
-    if (mode && !view.board?.provenModes.includes(mode)) learn('provenModes', [...(view.board?.provenModes ?? []), mode])
+    if (mode && !view.board?.provenModes.includes(mode))
+      learn('provenModes', [...(view.board?.provenModes ?? []), mode])
   }
   if (step === 'pins') learn('template', templateOf(view))
   return out

@@ -3,8 +3,21 @@ import { hasError } from '../edge/finding'
 import { headerless } from '../image/inspect'
 import { checkTemplate } from '../pins/check'
 import { confidenceOf, isIdle } from '../pins/template'
-import { backupOf, bootOf, channelsOf, factsOfUnit, familyOf, identificationOf, isolationOf, lastWrite, padsOf, preflightOf, templateOf, wiringOf } from './facts'
-import { type GateId, gateWords, stepOf, type StepId } from './steps'
+import {
+  backupOf,
+  bootOf,
+  channelsOf,
+  factsOfUnit,
+  familyOf,
+  identificationOf,
+  isolationOf,
+  lastWrite,
+  padsOf,
+  preflightOf,
+  templateOf,
+  wiringOf,
+} from './facts'
+import { type GateId, gateWords, type StepId, stepOf } from './steps'
 import type { HubTest, UnitView } from './view'
 
 /** One thing that must hold before a step is done. */
@@ -16,7 +29,11 @@ export interface Condition {
   next: string
 }
 
-const must = (met: boolean, yes: string, no: string, next: string): Condition => ({ met, text: met ? yes : no, next: met ? '' : next })
+const must = (met: boolean, yes: string, no: string, next: string): Condition => ({
+  met,
+  text: met ? yes : no,
+  next: met ? '' : next,
+})
 
 export const decisionLength = 15
 const longEnough = (reason: string | undefined) => (reason ?? '').trim().length >= decisionLength
@@ -25,26 +42,43 @@ const longEnough = (reason: string | undefined) => (reason ?? '').trim().length 
 export function gatesFor(view: UnitView, step: StepId): GateId[] {
   const mains = view.board?.mains !== false
   const list = stepOf(step).gates.filter((gate) => mains || gate === 'licensed')
-  const onWall = view.board?.fixedWiring === true && (step === 'open' || step === 'behaviour' || step === 'meter' || step === 'prove')
+  const onWall =
+    view.board?.fixedWiring === true &&
+    (step === 'open' || step === 'behaviour' || step === 'meter' || step === 'prove')
   return onWall ? ['licensed', ...list] : [...list]
 }
 
 /** A confirmation holds on its own day only: the state may have changed overnight. */
-export const gateHolds = (view: UnitView, gate: GateId): boolean => view.gates.some((g) => g.gate === gate && g.day === view.today)
+export const gateHolds = (view: UnitView, gate: GateId): boolean =>
+  view.gates.some((g) => g.gate === gate && g.day === view.today)
 
 /** The hazard of this board in one sentence. */
 export function hazardOf(view: UnitView, gate: GateId): string {
   const isolated = isolationOf(view).verdict === 'isolated'
   if (gate === 'discharged') return 'Capacitors of an opened mains unit hold their charge after the plug is out.'
-  if (gate === 'case-closed') return isolated ? 'Mains parts are open to touch while the case is.' : 'This board isn’t isolated: every pad, wire and added sensor is live when plugged in.'
-  if (gate === 'licensed') return 'This unit belongs into fixed wiring: the app records that it was handed over, and gives no instructions for it.'
-  return isolated ? 'Serial and mains are never together, on isolated boards too.' : 'This board isn’t isolated: its ground is tied to the mains when it is plugged in.'
+  if (gate === 'case-closed')
+    return isolated
+      ? 'Mains parts are open to touch while the case is.'
+      : 'This board isn’t isolated: every pad, wire and added sensor is live when plugged in.'
+  if (gate === 'licensed')
+    return 'This unit belongs into fixed wiring: the app records that it was handed over, and gives no instructions for it.'
+  return isolated
+    ? 'Serial and mains are never together, on isolated boards too.'
+    : 'This board isn’t isolated: its ground is tied to the mains when it is plugged in.'
 }
 
 const gateConditions = (view: UnitView, step: StepId): Condition[] =>
-  gatesFor(view, step).map((gate) => must(gateHolds(view, gate), `${gateWords[gate].confirm}, confirmed today.`, `Not confirmed today: ${gateWords[gate].title}`, 'Confirm the gate.'))
+  gatesFor(view, step).map((gate) =>
+    must(
+      gateHolds(view, gate),
+      `${gateWords[gate].confirm}, confirmed today.`,
+      `Not confirmed today: ${gateWords[gate].title}`,
+      'Confirm the gate.',
+    ),
+  )
 
-const firstError = (findings: readonly { severity: string; message: string; next: string }[]) => findings.find((f) => f.severity === 'error')
+const firstError = (findings: readonly { severity: string; message: string; next: string }[]) =>
+  findings.find((f) => f.severity === 'error')
 
 /** Tests of the hub step that still rest on today's facts. */
 export function standingTests(view: UnitView): HubTest[] {
@@ -56,9 +90,19 @@ const own: Record<StepId, (view: UnitView) => Condition[]> = {
   arrive: (view) => {
     const { triedAsSold } = view.records.arrive.data
     return [
-      must(view.board !== null, `It is a ${view.board?.name}.`, 'The board is not named yet.', 'Choose a known board, or name a new one.'),
+      must(
+        view.board !== null,
+        `It is a ${view.board?.name}.`,
+        'The board is not named yet.',
+        'Choose a known board, or name a new one.',
+      ),
       must(view.route !== null, 'A route is chosen.', 'No route is chosen.', 'Choose how it will get its firmware.'),
-      must(triedAsSold !== null, triedAsSold === 'faulty' ? 'Tried as sold: faulty.' : 'Tried as sold: it works.', 'It has not been tried as sold.', 'Plug it in once, closed, and see whether it works at all.'),
+      must(
+        triedAsSold !== null,
+        triedAsSold === 'faulty' ? 'Tried as sold: faulty.' : 'Tried as sold: it works.',
+        'It has not been tried as sold.',
+        'Plug it in once, closed, and see whether it works at all.',
+      ),
     ]
   },
   open: (view) => {
@@ -67,19 +111,56 @@ const own: Record<StepId, (view: UnitView) => Condition[]> = {
     const photos = view.files.filter((f) => f.kind === 'photo')
     const isolation = isolationOf(view)
     return [
-      must(noTerminals || named.length >= 2, noTerminals ? 'It has no terminals.' : `${named.length} terminals are written down.`, 'The legends are not written down.', 'Record which terminal is line and which is neutral before taking the cover off.'),
-      must(photos.length > 0, `${photos.length} photo${photos.length === 1 ? '' : 's'} kept.`, 'There is no photo yet.', 'Take one of the terminals with their legend, and one of the board.'),
-      must(view.board?.mains === false || Object.keys(view.records.open.data.isolation).length > 0 || view.board?.isolation != null, `Isolation is judged: ${isolation.verdict}.`, 'Isolation is not judged.', 'Answer the questions; “don’t know” is an answer.'),
+      must(
+        noTerminals || named.length >= 2,
+        noTerminals ? 'It has no terminals.' : `${named.length} terminals are written down.`,
+        'The legends are not written down.',
+        'Record which terminal is line and which is neutral before taking the cover off.',
+      ),
+      must(
+        photos.length > 0,
+        `${photos.length} photo${photos.length === 1 ? '' : 's'} kept.`,
+        'There is no photo yet.',
+        'Take one of the terminals with their legend, and one of the board.',
+      ),
+      must(
+        view.board?.mains === false ||
+          Object.keys(view.records.open.data.isolation).length > 0 ||
+          view.board?.isolation != null,
+        `Isolation is judged: ${isolation.verdict}.`,
+        'Isolation is not judged.',
+        'Answer the questions; “don’t know” is an answer.',
+      ),
     ]
   },
   identify: (view) => {
     const { decision } = view.records.identify.data
     const found = identificationOf(view)
     const best = found ? (found.posterior[found.leader] * 100).toFixed(1) : '0'
-    if (decision) return [must(longEnough(decision.reason), `Decided: ${decision.family}.`, 'The decision has no reason yet.', `Write a sentence of at least ${decisionLength} characters.`)]
+    if (decision)
+      return [
+        must(
+          longEnough(decision.reason),
+          `Decided: ${decision.family}.`,
+          'The decision has no reason yet.',
+          `Write a sentence of at least ${decisionLength} characters.`,
+        ),
+      ]
     return [
-      must((found?.conflicts.length ?? 0) === 0, 'Nothing disagrees.', `${found?.conflicts.length} observation disagrees with the rest.`, 'Look again at the one named, or record a decision.'),
-      must(found?.verdict === 'identified' || found?.verdict === 'arm968_unsplit', found?.verdict === 'arm968_unsplit' ? 'ARM968, variant not split: worked as variant A.' : `${found?.leader} at ${best} %.`, `The leader has ${best} %; 95 % are needed.`, 'Make the next check, or record a decision.'),
+      must(
+        (found?.conflicts.length ?? 0) === 0,
+        'Nothing disagrees.',
+        `${found?.conflicts.length} observation disagrees with the rest.`,
+        'Look again at the one named, or record a decision.',
+      ),
+      must(
+        found?.verdict === 'identified' || found?.verdict === 'arm968_unsplit',
+        found?.verdict === 'arm968_unsplit'
+          ? 'ARM968, variant not split: worked as variant A.'
+          : `${found?.leader} at ${best} %.`,
+        `The leader has ${best} %; 95 % are needed.`,
+        'Make the next check, or record a decision.',
+      ),
     ]
   },
   pads: (view) => {
@@ -88,26 +169,61 @@ const own: Record<StepId, (view: UnitView) => Condition[]> = {
     const missing = (['GND', '3V3', 'TX', 'RX'] as const).filter((role) => !row.pads.includes(role))
     const boot = headerless(family) || row.bootBy === 'button' || (row.bootBy === 'pad' && row.pads.includes('BOOT'))
     return [
-      must(missing.length === 0, 'GND, 3V3, TX and RX are known.', `Not known yet: ${missing.join(', ')}.`, 'Measure, and set the role of each pad.'),
-      must(boot, headerless(family) ? 'This family needs no boot strap.' : `BOOT is reached by ${row.bootBy}.`, 'How BOOT is reached is not known.', 'Find its pad, or a button that joins it to ground.'),
+      must(
+        missing.length === 0,
+        'GND, 3V3, TX and RX are known.',
+        `Not known yet: ${missing.join(', ')}.`,
+        'Measure, and set the role of each pad.',
+      ),
+      must(
+        boot,
+        headerless(family) ? 'This family needs no boot strap.' : `BOOT is reached by ${row.bootBy}.`,
+        'How BOOT is reached is not known.',
+        'Find its pad, or a button that joins it to ground.',
+      ),
     ]
   },
   wire: (view) => {
     const plan = wiringOf(view)
     const error = plan ? firstError(plan.findings.filter((f) => f.code !== 'mains-on')) : undefined
     return [
-      must(view.adapter !== null, `${view.adapter?.name} is chosen.`, 'No adapter is chosen.', 'Choose one from the kit.'),
-      must(plan !== null, 'The way in is chosen.', 'The way into download mode is not chosen.', 'Choose how BOOT is held.'),
-      must(plan !== null && error === undefined, `${plan?.connections.length} leads, nothing against it.`, error?.message ?? 'There is no plan yet.', error?.next ?? 'Choose adapter and entry.'),
+      must(
+        view.adapter !== null,
+        `${view.adapter?.name} is chosen.`,
+        'No adapter is chosen.',
+        'Choose one from the kit.',
+      ),
+      must(
+        plan !== null,
+        'The way in is chosen.',
+        'The way into download mode is not chosen.',
+        'Choose how BOOT is held.',
+      ),
+      must(
+        plan !== null && error === undefined,
+        `${plan?.connections.length} leads, nothing against it.`,
+        error?.message ?? 'There is no plan yet.',
+        error?.next ?? 'Choose adapter and entry.',
+      ),
     ]
   },
   backup: (view) => {
     const backup = backupOf(view)
     const skip = view.records.backup.data.skip
-    if (skip && backup.state !== 'verified') return [must(longEnough(skip.reason), 'Skipped, with a reason.', 'The reason for having no backup is too short.', `Write a sentence of at least ${decisionLength} characters.`)]
+    if (skip && backup.state !== 'verified')
+      return [
+        must(
+          longEnough(skip.reason),
+          'Skipped, with a reason.',
+          'The reason for having no backup is too short.',
+          `Write a sentence of at least ${decisionLength} characters.`,
+        ),
+      ]
     const words: Record<string, [string, string]> = {
       none: ['Nothing has been read yet.', 'Read the whole chip twice.'],
-      single: backup.second ? ['The reads agree but are not a whole chip.', 'Read the whole chip from 0.'] : ['It was read once.', 'Enter download mode again and read it a second time.'],
+      single: backup.second
+        ? ['The reads agree but are not a whole chip.', 'Read the whole chip from 0.']
+        : ['It was read once.', 'Enter download mode again and read it a second time.'],
       differ: ['The two reads differ.', 'Reseat the wires, lower the rate, read again.'],
     }
     const [no = '', next = ''] = words[backup.state] ?? []
@@ -116,19 +232,51 @@ const own: Record<StepId, (view: UnitView) => Condition[]> = {
   check: (view) => {
     const result = preflightOf(view)
     const error = result ? firstError(result.findings) : undefined
-    const open = (result?.findings ?? []).filter((f) => f.severity === 'watch' && !view.records.check.data.answered.includes(f.code))
+    const open = (result?.findings ?? []).filter(
+      (f) => f.severity === 'watch' && !view.records.check.data.answered.includes(f.code),
+    )
     return [
-      must(view.image !== null, `${view.image?.name} is chosen.`, 'No image is chosen.', 'Drop a file, or choose one from the vault.'),
-      must(result !== null && error === undefined, 'Nothing stops it.', error?.message ?? 'It cannot be judged yet.', error?.next ?? 'Identify the unit and choose an image.'),
-      must(open.length === 0, 'All warnings are answered.', `${open.length} warning${open.length === 1 ? ' is' : 's are'} open.`, 'Read each and say that you know.'),
+      must(
+        view.image !== null,
+        `${view.image?.name} is chosen.`,
+        'No image is chosen.',
+        'Drop a file, or choose one from the vault.',
+      ),
+      must(
+        result !== null && error === undefined,
+        'Nothing stops it.',
+        error?.message ?? 'It cannot be judged yet.',
+        error?.next ?? 'Identify the unit and choose an image.',
+      ),
+      must(
+        open.length === 0,
+        'All warnings are answered.',
+        `${open.length} warning${open.length === 1 ? ' is' : 's are'} open.`,
+        'Read each and say that you know.',
+      ),
     ]
   },
   write: (view) => {
     const last = lastWrite(view)
     return [
-      must(last !== null, `Written${last ? `, ${last.minutes} min` : ''}.`, view.attempts.length ? `The last attempt ended ${view.attempts[0]?.outcome}.` : 'No attempt is logged.', 'Write it and log how it went.'),
-      must(last?.verified === true, `Checked by ${last?.verify}.`, 'The content was not checked after writing.', 'Verify by digest or read-back.'),
-      must(last === null || view.image === null || last.sha256 === view.image.sha256, 'It is the image that was checked.', 'Another image was written than the one that was checked.', 'Check that image, or write the checked one.'),
+      must(
+        last !== null,
+        `Written${last ? `, ${last.minutes} min` : ''}.`,
+        view.attempts.length ? `The last attempt ended ${view.attempts[0]?.outcome}.` : 'No attempt is logged.',
+        'Write it and log how it went.',
+      ),
+      must(
+        last?.verified === true,
+        `Checked by ${last?.verify}.`,
+        'The content was not checked after writing.',
+        'Verify by digest or read-back.',
+      ),
+      must(
+        last === null || view.image === null || last.sha256 === view.image.sha256,
+        'It is the image that was checked.',
+        'Another image was written than the one that was checked.',
+        'Check that image, or write the checked one.',
+      ),
     ]
   },
   start: (view) => {
@@ -137,13 +285,34 @@ const own: Record<StepId, (view: UnitView) => Condition[]> = {
     const talks = boot?.verdict === 'flash_boot' || boot?.verdict === 'app_text'
     const wired = view.route !== 'ready-flashed'
     return [
-      must(talks || seenBy === 'access point' || seenBy === 'light or click', talks ? 'The boot text shows it starting.' : `Seen starting: ${seenBy}.`, boot ? `The boot text says: ${boot.verdict.replaceAll('_', ' ')}.` : 'It has not been seen starting.', 'Paste the boot text, or say how you saw it.'),
-      ...(wired ? [must(strapFree, 'BOOT is free again.', 'The jumper or button may still hold BOOT.', 'Take the jumper off, then power off and on.')] : []),
+      must(
+        talks || seenBy === 'access point' || seenBy === 'light or click',
+        talks ? 'The boot text shows it starting.' : `Seen starting: ${seenBy}.`,
+        boot ? `The boot text says: ${boot.verdict.replaceAll('_', ' ')}.` : 'It has not been seen starting.',
+        'Paste the boot text, or say how you saw it.',
+      ),
+      ...(wired
+        ? [
+            must(
+              strapFree,
+              'BOOT is free again.',
+              'The jumper or button may still hold BOOT.',
+              'Take the jumper off, then power off and on.',
+            ),
+          ]
+        : []),
     ]
   },
   join: (view) => {
     const { address, confirmedBy } = view.records.join.data
-    return [must(address.trim() !== '' && confirmedBy !== null, `Address ${address}, ${confirmedBy === 'match' ? 'by a sure match' : confirmedBy}.`, 'Its address is not known.', 'Paste a lease list or neighbour table, or type it.')]
+    return [
+      must(
+        address.trim() !== '' && confirmedBy !== null,
+        `Address ${address}, ${confirmedBy === 'match' ? 'by a sure match' : confirmedBy}.`,
+        'Its address is not known.',
+        'Paste a lease list or neighbour table, or type it.',
+      ),
+    ]
   },
   pins: (view) => {
     const template = templateOf(view)
@@ -152,8 +321,18 @@ const own: Record<StepId, (view: UnitView) => Condition[]> = {
     const open = used.filter((p) => confidenceOf(p.evidence) !== 'confirmed')
     return [
       must(used.length > 0, `${used.length} pins are recorded.`, 'No pin is recorded.', 'Add the pins you found.'),
-      must(check !== null && !hasError(check.findings), 'The template is possible.', check ? (firstError(check.findings)?.message ?? '') : 'There is no template.', 'Correct the pin.'),
-      must(used.length > 0 && open.length === 0, 'Every used pin is confirmed.', `Not confirmed yet: ${open.map((p) => p.pin).join(', ')}.`, 'See each in two sittings, with a power cycle between.'),
+      must(
+        check !== null && !hasError(check.findings),
+        'The template is possible.',
+        check ? (firstError(check.findings)?.message ?? '') : 'There is no template.',
+        'Correct the pin.',
+      ),
+      must(
+        used.length > 0 && open.length === 0,
+        'Every used pin is confirmed.',
+        `Not confirmed yet: ${open.map((p) => p.pin).join(', ')}.`,
+        'See each in two sittings, with a power cycle between.',
+      ),
     ]
   },
   close: (view) => {
@@ -162,48 +341,117 @@ const own: Record<StepId, (view: UnitView) => Condition[]> = {
     const left = fasteners.filter((f, i) => (record.restored[String(i)] ?? 0) !== f.count)
     const loose = parts.filter((p) => !record.partsBack.includes(p))
     const clips = fasteners.filter((f) => f.kind === 'clip').reduce((n, f) => n + f.count, 0)
-    const names = [...left.map((f) => `${f.count} × ${f.kind.replace('_', ' ')}${f.place ? ` (${f.place})` : ''}`), ...loose]
+    const names = [
+      ...left.map((f) => `${f.count} × ${f.kind.replace('_', ' ')}${f.place ? ` (${f.place})` : ''}`),
+      ...loose,
+    ]
     return [
-      must(names.length === 0, 'Parts left over: 0.', `${names.join(' and ')} not back: the case is not closed.`, 'Put them back, or correct the count.'),
-      must(clips === 0 || record.clipsBroken * 3 <= clips, 'The clips hold.', 'More than a third of the clips are broken.', 'Repair the case before it goes on the mains.'),
+      must(
+        names.length === 0,
+        'Parts left over: 0.',
+        `${names.join(' and ')} not back: the case is not closed.`,
+        'Put them back, or correct the count.',
+      ),
+      must(
+        clips === 0 || record.clipsBroken * 3 <= clips,
+        'The clips hold.',
+        'More than a third of the clips are broken.',
+        'Repair the case before it goes on the mains.',
+      ),
     ]
   },
   behaviour: (view) => {
     const channels = channelsOf(view)
     const tried = view.records.behaviour.data.channels
     const open = channels.filter((ch) => !tried.some((c) => c.ch === ch && c.tried))
-    return [must(channels.length > 0 && open.length === 0, 'Every output was tried on the unit.', channels.length ? `Not tried yet: channel ${open.join(', ')}.` : 'The pin template has no outputs.', 'Set what it does after a power cut, and try it.')]
+    return [
+      must(
+        channels.length > 0 && open.length === 0,
+        'Every output was tried on the unit.',
+        channels.length ? `Not tried yet: channel ${open.join(', ')}.` : 'The pin template has no outputs.',
+        'Set what it does after a power cut, and try it.',
+      ),
+    ]
   },
   meter: (view) => {
-    if (view.records.meter.data.noMeter || view.board?.hasMeter === false) return [must(true, 'It has no meter.', '', '')]
+    if (view.records.meter.data.noMeter || view.board?.hasMeter === false)
+      return [must(true, 'It has no meter.', '', '')]
     const last = view.calibrations[0]
     return [
-      must(last !== undefined, `Calibrated ${last?.at.slice(0, 10)}.`, 'It is not calibrated.', 'Take points and save the fit.'),
-      must(last === undefined || last.passed !== false, 'Within its limits.', 'The verify point is outside the limits.', 'Look at the points and fit again.'),
-      must(last === undefined || last.due === null || last.due >= view.today, `Next re-check ${last?.due ?? 'not set'}.`, `The re-check was due ${last?.due}.`, 'Take the points again.'),
+      must(
+        last !== undefined,
+        `Calibrated ${last?.at.slice(0, 10)}.`,
+        'It is not calibrated.',
+        'Take points and save the fit.',
+      ),
+      must(
+        last === undefined || last.passed !== false,
+        'Within its limits.',
+        'The verify point is outside the limits.',
+        'Look at the points and fit again.',
+      ),
+      must(
+        last === undefined || last.due === null || last.due >= view.today,
+        `Next re-check ${last?.due ?? 'not set'}.`,
+        `The re-check was due ${last?.due}.`,
+        'Take the points again.',
+      ),
     ]
   },
   name: (view) => [
     must(view.name.trim() !== '', `It is called ${view.name}.`, 'It has no name.', 'Give it the name people say.'),
-    must(view.slugClash === null, `Its topic is ${view.topic ?? ''}.`, view.slugClash ?? '', 'Change one of the names.'),
-    must(view.records.name.data.reserved, 'Its address is reserved.', 'Its address is not reserved.', 'Reserve it in the DHCP server, then say so.'),
+    must(
+      view.slugClash === null,
+      `Its topic is ${view.topic ?? ''}.`,
+      view.slugClash ?? '',
+      'Change one of the names.',
+    ),
+    must(
+      view.records.name.data.reserved,
+      'Its address is reserved.',
+      'Its address is not reserved.',
+      'Reserve it in the DHCP server, then say so.',
+    ),
   ],
   hub: (view) => {
     const standing = standingTests(view)
     const has = (direction: HubTest['direction']) => standing.some((t) => t.direction === direction)
     const once = (direction: HubTest['direction']) => view.hubTests.some((t) => t.ok && t.direction === direction)
-    const test = (direction: HubTest['direction'], seen: string) => must(has(direction), seen, once(direction) ? `The test ${direction} is stale.` : `Not tested: ${direction}.`, 'Test it and say what you saw.')
-    return [must(view.records.hub.data.hubId !== null, 'A hub is chosen.', 'No hub is chosen.', 'Choose the hub.'), test('hub to unit', 'Hub → unit seen at the load.'), test('button to hub', 'Button → hub seen.')]
+    const test = (direction: HubTest['direction'], seen: string) =>
+      must(
+        has(direction),
+        seen,
+        once(direction) ? `The test ${direction} is stale.` : `Not tested: ${direction}.`,
+        'Test it and say what you saw.',
+      )
+    return [
+      must(view.records.hub.data.hubId !== null, 'A hub is chosen.', 'No hub is chosen.', 'Choose the hub.'),
+      test('hub to unit', 'Hub → unit seen at the load.'),
+      test('button to hub', 'Button → hub seen.'),
+    ]
   },
   prove: (view) => {
     const cut = view.records.prove.data.powerCut
-    return [must(cut !== null && cut.cameBack === 'as wanted' && cut.seconds >= 10, 'It came back as wanted after a power cut.', cut ? (cut.seconds < 10 ? 'The cut was shorter than 10 s.' : 'It came back otherwise.') : 'No power cut was tried.', 'Switch its supply off for 10 s and watch it come back.')]
+    return [
+      must(
+        cut !== null && cut.cameBack === 'as wanted' && cut.seconds >= 10,
+        'It came back as wanted after a power cut.',
+        cut
+          ? cut.seconds < 10
+            ? 'The cut was shorter than 10 s.'
+            : 'It came back otherwise.'
+          : 'No power cut was tried.',
+        'Switch its supply off for 10 s and watch it come back.',
+      ),
+    ]
   },
   watch: (view) => [must(view.inService, 'In service.', 'Not in service yet.', 'Finish Prove.')],
 }
 
 /** Everything that must hold for `step` to be done, gates first. */
-export const conditionsOf = (view: UnitView, step: StepId): Condition[] => [...gateConditions(view, step), ...own[step](view)]
+export const conditionsOf = (view: UnitView, step: StepId): Condition[] => [
+  ...gateConditions(view, step),
+  ...own[step](view),
+]
 /** The same without gates: a gate of another day does not undo what was done. */
 export const lastingConditions = (view: UnitView, step: StepId): Condition[] => own[step](view)
-

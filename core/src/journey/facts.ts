@@ -3,9 +3,9 @@ import type { DumpInspection } from '../dump/inspect'
 import type { Family } from '../families/families'
 import { parseFlashId } from '../flash/flash-id'
 import { type Preflight, preflight } from '../flash/preflight'
-import { type FamilyVerdict, identify, type Identification } from '../identify/identify'
+import { type FamilyVerdict, type Identification, identify } from '../identify/identify'
 import type { ImageInspection } from '../image/inspect'
-import { dischargeOf, judgeIsolation, type Isolation } from '../open/isolation'
+import { dischargeOf, type Isolation, judgeIsolation } from '../open/isolation'
 import { isIdle } from '../pins/template'
 import { planWiring, type WiringPlan } from '../wiring/wiring'
 import type { FactId } from './steps'
@@ -28,8 +28,19 @@ export interface FamilyFact {
 export function familyOf(view: UnitView): FamilyFact | null {
   const { decision, evidence } = view.records.identify.data
   const found = evidence.length > 0 ? identificationOf(view) : null
-  if (decision) return { family: decision.family, verdict: decision.family === 'OTHER' ? 'undecided' : found?.leader === decision.family && found.verdict === 'identified' ? 'identified' : 'likely', how: 'decided' }
-  if (found && found.verdict !== 'undecided' && found.verdict !== 'conflict') return { family: found.leader, verdict: found.verdict, how: 'evidence' }
+  if (decision)
+    return {
+      family: decision.family,
+      verdict:
+        decision.family === 'OTHER'
+          ? 'undecided'
+          : found?.leader === decision.family && found.verdict === 'identified'
+            ? 'identified'
+            : 'likely',
+      how: 'decided',
+    }
+  if (found && found.verdict !== 'undecided' && found.verdict !== 'conflict')
+    return { family: found.leader, verdict: found.verdict, how: 'evidence' }
   if (found?.verdict === 'conflict') return { family: found.leader, verdict: 'conflict', how: 'evidence' }
   if (view.board?.family) return { family: view.board.family, verdict: 'likely', how: 'board' }
   return null
@@ -41,20 +52,26 @@ export function flashBytesOf(view: UnitView): number | null {
   return view.board?.flashBytes ?? null
 }
 
-export const isolationOf = (view: UnitView): Isolation => judgeIsolation({ ...(view.board?.isolation ?? {}), ...view.records.open.data.isolation })
+export const isolationOf = (view: UnitView): Isolation =>
+  judgeIsolation({ ...(view.board?.isolation ?? {}), ...view.records.open.data.isolation })
 
 /** Seconds to wait before touching an opened mains unit. */
 export function dischargeWait(view: UnitView): number {
   const { capacitorUf, bleederOhms } = view.records.open.data
   const known = view.board?.capacitor
-  const result = dischargeOf(capacitorUf ?? known?.microfarads ?? 10, capacitorUf === null ? (known?.ohms ?? null) : bleederOhms)
+  const result = dischargeOf(
+    capacitorUf ?? known?.microfarads ?? 10,
+    capacitorUf === null ? (known?.ohms ?? null) : bleederOhms,
+  )
   return 'waitSeconds' in result ? result.waitSeconds : 300
 }
 
-export const padsOf = (view: UnitView) => (view.records.pads.data.pads.length > 0 ? view.records.pads.data : view.board?.pads ?? view.records.pads.data)
+export const padsOf = (view: UnitView) =>
+  view.records.pads.data.pads.length > 0 ? view.records.pads.data : (view.board?.pads ?? view.records.pads.data)
 
 /** The one gate that mains-off confirmation stands for today. */
-export const mainsIsOff = (view: UnitView): boolean => view.board?.mains === false || view.gates.some((g) => g.gate === 'mains-off' && g.day === view.today)
+export const mainsIsOff = (view: UnitView): boolean =>
+  view.board?.mains === false || view.gates.some((g) => g.gate === 'mains-off' && g.day === view.today)
 
 export function wiringOf(view: UnitView): WiringPlan | null {
   const { power, benchV, entry } = view.records.wire.data
@@ -64,7 +81,12 @@ export function wiringOf(view: UnitView): WiringPlan | null {
   if (!view.adapter || !family || way === null) return null
   const outcome = planWiring({
     adapter: view.adapter,
-    board: { family, pads: pads.pads, pitchMm: pads.pitchMm && pads.pitchMm > 0 ? pads.pitchMm : null, regulator5v: pads.regulator5v },
+    board: {
+      family,
+      pads: pads.pads,
+      pitchMm: pads.pitchMm && pads.pitchMm > 0 ? pads.pitchMm : null,
+      regulator5v: pads.regulator5v,
+    },
     power,
     benchV,
     entry: way,
@@ -116,11 +138,24 @@ export function preflightOf(view: UnitView): Preflight | null {
       dataLines,
       inPackageFlash: view.board?.inPackageFlash ?? false,
       provenModes: view.board?.provenModes ?? [],
-      backup: { state: backup.state === 'differ' ? 'none' : backup.state, bytes: backup.bytes, reason: view.records.backup.data.skip?.reason ?? null },
+      backup: {
+        state: backup.state === 'differ' ? 'none' : backup.state,
+        bytes: backup.bytes,
+        reason: view.records.backup.data.skip?.reason ?? null,
+      },
       layout: dump?.partitions ?? null,
     },
     image.inspection as ImageInspection,
-    { fileName: image.name, offset: offset ?? 0, eraseAll, baud, verify, variant: null, language: language || null, profileOffset: fact.family === 'CM3' ? offset : null },
+    {
+      fileName: image.name,
+      offset: offset ?? 0,
+      eraseAll,
+      baud,
+      verify,
+      variant: null,
+      language: language || null,
+      profileOffset: fact.family === 'CM3' ? offset : null,
+    },
   )
 }
 
@@ -136,7 +171,9 @@ export function bootOf(view: UnitView) {
 
 /** Relay and light channels of the template that people switch. */
 export function channelsOf(view: UnitView): number[] {
-  const outputs = (templateOf(view)?.pins ?? []).filter((p) => !isIdle(p.fn) && ['relay', 'latch-set', 'dim', 'bright', 'cool', 'warm', 'red'].includes(p.fn))
+  const outputs = (templateOf(view)?.pins ?? []).filter(
+    (p) => !isIdle(p.fn) && ['relay', 'latch-set', 'dim', 'bright', 'cool', 'warm', 'red'].includes(p.fn),
+  )
   return [...new Set(outputs.map((p) => p.ch ?? 1))].sort((a, b) => a - b)
 }
 
@@ -159,7 +196,12 @@ export function factsOfUnit(view: UnitView): Record<FactId, string> {
     image: view.image?.sha256.slice(0, 12) ?? '',
     written: lastWrite(view)?.sha256.slice(0, 12) ?? '',
     firmware: firmwareOf(view),
-    template: template ? template.pins.filter((p) => !isIdle(p.fn)).map((p) => `${p.pin} ${p.fn}${p.ch ?? ''}${p.active ?? ''}`).join(', ') : '',
+    template: template
+      ? template.pins
+          .filter((p) => !isIdle(p.fn))
+          .map((p) => `${p.pin} ${p.fn}${p.ch ?? ''}${p.active ?? ''}`)
+          .join(', ')
+      : '',
     address: view.records.join.data.address,
     topic: view.topic ?? '',
     powerOn: view.records.behaviour.data.channels.map((c) => `${c.ch} ${c.onPower}`).join(', '),

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { families, entryMethods } from '../families/families'
+import { entryMethods, families } from '../families/families'
 import { isolationQuestions } from '../open/isolation'
 import { PinTemplate } from '../pins/template'
 import { padRoles, powerSources } from '../wiring/wiring'
@@ -19,7 +19,15 @@ export const arriveRecord = z.object({
   note: text(2000),
 })
 
-export const fastenerKinds = ['screw', 'clip', 'glue', 'heat_seal', 'press_fit', 'terminal_wire', 'solder_joint'] as const
+export const fastenerKinds = [
+  'screw',
+  'clip',
+  'glue',
+  'heat_seal',
+  'press_fit',
+  'terminal_wire',
+  'solder_joint',
+] as const
 export const terminalLegends = ['line', 'neutral', 'load', 'earth', 'switch_input', 'unknown'] as const
 const Fastener = z.object({
   kind: z.enum(fastenerKinds),
@@ -29,7 +37,10 @@ const Fastener = z.object({
   restore: z.enum(['same', 'glue', 'new_part']).default('same'),
 })
 export const openRecord = z.object({
-  terminals: z.array(z.object({ place: text(200), legend: z.enum(terminalLegends) })).max(40).default([]),
+  terminals: z
+    .array(z.object({ place: text(200), legend: z.enum(terminalLegends) }))
+    .max(40)
+    .default([]),
   noTerminals: z.boolean().default(false),
   fasteners: z.array(Fastener).max(60).default([]),
   parts: z.array(z.string().max(200)).max(60).default([]),
@@ -40,10 +51,20 @@ export const openRecord = z.object({
 
 export const identifyRecord = z.object({
   evidence: z
-    .array(z.object({ kind: z.string(), value: z.string().optional(), counts: z.record(z.string(), z.number()).optional(), sure: z.number().min(0).max(1).optional() }))
+    .array(
+      z.object({
+        kind: z.string(),
+        value: z.string().optional(),
+        counts: z.record(z.string(), z.number()).optional(),
+        sure: z.number().min(0).max(1).optional(),
+      }),
+    )
     .max(20)
     .default([]),
-  decision: z.object({ family: z.enum(families), reason: z.string().max(500) }).nullable().default(null),
+  decision: z
+    .object({ family: z.enum(families), reason: z.string().max(500) })
+    .nullable()
+    .default(null),
 })
 
 export const padsRecord = z.object({
@@ -65,7 +86,10 @@ export const wireRecord = z.object({
 export const backupSkipCodes = ['read-protected', 'already-replaced', 'no-read-path', 'twin', 'owner'] as const
 export const backupRecord = z.object({
   flashId: text(40),
-  skip: z.object({ code: z.enum(backupSkipCodes), reason: z.string().max(1000) }).nullable().default(null),
+  skip: z
+    .object({ code: z.enum(backupSkipCodes), reason: z.string().max(1000) })
+    .nullable()
+    .default(null),
 })
 
 export const checkRecord = z.object({
@@ -77,7 +101,10 @@ export const checkRecord = z.object({
   language: z.string().max(2).default(''),
   firmware: text(60),
   firmwareVersion: text(40),
-  dataLines: z.union([z.literal(2), z.literal(4)]).nullable().default(null),
+  dataLines: z
+    .union([z.literal(2), z.literal(4)])
+    .nullable()
+    .default(null),
   /** Codes of warnings that the person has answered. */
   answered: z.array(z.string()).max(50).default([]),
 })
@@ -101,7 +128,10 @@ export const joinRecord = z.object({
   confirmedBy: z.enum(['match', 'blink', 'by hand']).nullable().default(null),
 })
 
-export const pinsRecord = z.object({ template: PinTemplate.nullable().default(null), sitting: z.number().int().min(1).max(1000).default(1) })
+export const pinsRecord = z.object({
+  template: PinTemplate.nullable().default(null),
+  sitting: z.number().int().min(1).max(1000).default(1),
+})
 
 export const closeRecord = z.object({
   restored: z.record(z.string(), z.number().int().min(0)).default({}),
@@ -111,11 +141,19 @@ export const closeRecord = z.object({
 
 export const powerOnStates = ['off', 'on', 'last'] as const
 export const behaviourRecord = z.object({
-  channels: z.array(z.object({ ch: z.number().int().min(0), onPower: z.enum(powerOnStates), tried: z.boolean() })).max(32).default([]),
+  channels: z
+    .array(z.object({ ch: z.number().int().min(0), onPower: z.enum(powerOnStates), tried: z.boolean() }))
+    .max(32)
+    .default([]),
   note: text(2000),
 })
 
-const Point = z.object({ id: z.string().max(40), indicated: number, reference: number, role: z.enum(['fit', 'verify']).default('fit') })
+const Point = z.object({
+  id: z.string().max(40),
+  indicated: number,
+  reference: number,
+  role: z.enum(['fit', 'verify']).default('fit'),
+})
 export const meterRecord = z.object({
   noMeter: z.boolean().default(false),
   quantity: z.enum(['P', 'I', 'V']).default('P'),
@@ -131,10 +169,21 @@ export const meterRecord = z.object({
   zeros: z.array(z.number().finite()).max(60).default([]),
 })
 
-export const nameRecord = z.object({ spoken: text(200), pinned: z.string().max(63).default(''), reserved: z.boolean().default(false) })
+export const nameRecord = z.object({
+  spoken: text(200),
+  pinned: z.string().max(63).default(''),
+  reserved: z.boolean().default(false),
+})
 export const hubRecord = z.object({ hubId: z.string().nullable().default(null), note: text(1000) })
 export const proveRecord = z.object({
-  powerCut: z.object({ seconds: z.number().finite().min(0), cameBack: z.enum(['as wanted', 'otherwise']), rejoinSeconds: z.number().finite().min(0).nullable() }).nullable().default(null),
+  powerCut: z
+    .object({
+      seconds: z.number().finite().min(0),
+      cameBack: z.enum(['as wanted', 'otherwise']),
+      rejoinSeconds: z.number().finite().min(0).nullable(),
+    })
+    .nullable()
+    .default(null),
   note: text(1000),
 })
 export const watchRecord = z.object({ note: text(2000) })

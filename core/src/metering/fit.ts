@@ -6,7 +6,13 @@ import { t975 } from './student'
 const amount = z.number().min(0)
 const isDay = (text: string) => {
   const m = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text)
-  return m !== null && Number(m[2]) >= 1 && Number(m[2]) <= 12 && Number(m[3]) >= 1 && Number(m[3]) <= daysInMonth(Number(m[1]), Number(m[2]))
+  return (
+    m !== null &&
+    Number(m[2]) >= 1 &&
+    Number(m[2]) <= 12 &&
+    Number(m[3]) >= 1 &&
+    Number(m[3]) <= daysInMonth(Number(m[1]), Number(m[2]))
+  )
 }
 
 function daysInMonth(year: number, month: number): number {
@@ -49,12 +55,19 @@ export const FitInput = z
     const fit = input.points.filter((p) => p.role === 'fit')
     const { gainPct, digits, resolution } = input.reference
     if (input.indicatedResolution === 0 && gainPct === 0 && digits * resolution === 0)
-      refuse(context, 'range', ['reference'], 'A reference without any error and a display without steps leave nothing to weigh by.')
+      refuse(
+        context,
+        'range',
+        ['reference'],
+        'A reference without any error and a display without steps leave nothing to weigh by.',
+      )
     if (fit.length === 0) refuse(context, 'empty', ['points'], 'There is no point to fit.')
     input.points.forEach((p, i) => {
-      if (p.role === 'fit' && p.reference === 0) refuse(context, 'range', ['points', i, 'reference'], 'The reference of a fit point must be above 0.')
+      if (p.role === 'fit' && p.reference === 0)
+        refuse(context, 'range', ['points', i, 'reference'], 'The reference of a fit point must be above 0.')
     })
-    if (fit.length > 0 && fit.every((p) => p.indicated === 0)) refuse(context, 'range', ['points'], 'The unit showed 0 at every point: there is nothing to scale.')
+    if (fit.length > 0 && fit.every((p) => p.indicated === 0))
+      refuse(context, 'range', ['points'], 'The unit showed 0 at every point: there is nothing to scale.')
     if (input.model === 'gainOffset' && fit.length > 0 && groupCount(fit.map((p) => p.reference)) < 2)
       refuse(context, 'range', ['model'], 'Gain and offset need points at two loads or more.')
   })
@@ -170,7 +183,14 @@ function candidate(model: FitModel, points: readonly Point[], weights: readonly 
   let sum = 0
   for (let i = 0; i < n; i++) {
     const others = points.filter((_, j) => j !== i)
-    const without = others.length > 0 ? solve(model, others, weights.filter((_, j) => j !== i)) : null
+    const without =
+      others.length > 0
+        ? solve(
+            model,
+            others,
+            weights.filter((_, j) => j !== i),
+          )
+        : null
     if (!without) return { solved, chi2, aicc, loocv: null }
     const w = weights[i] as number
     left += w * residual(without, points[i] as Point) ** 2
@@ -196,27 +216,49 @@ function minDetectableOf(zeros: readonly number[], resolution: number): number |
   return Math.max(resolution, Math.abs(mean) + 3 * sd)
 }
 
-const percent = (value: number, reference: number): number | null => (reference === 0 ? null : (100 * (value - reference)) / reference)
+const percent = (value: number, reference: number): number | null =>
+  reference === 0 ? null : (100 * (value - reference)) / reference
 
 const warningWords: Record<string, [message: string, next: string]> = {
-  misfit: ['A point lies further off than class and display steps explain.', 'Look at that point before saving: a slip of the pen, another load, a meter that is not straight.'],
+  misfit: [
+    'A point lies further off than class and display steps explain.',
+    'Look at that point before saving: a slip of the pen, another load, a meter that is not straight.',
+  ],
   'one-point': ['All points are at one load: an offset would hide in the gain.', 'Add a load further away.'],
   'top-only': ['All points are near the top of the range.', 'Add a small load.'],
   'not-resistive': ['The load is not resistive.', 'Use a heater, kettle or incandescent lamp.'],
   cold: ['The load was not warmed up.', 'Wait 5 minutes or more; its watts drift as it warms.'],
   pf: ['Power is not volts times amps: not really resistive, or a phase error.', 'Check the load.'],
-  'voltage-mismatch': ['Unit and reference disagree about the voltage by more than 2 %.', 'Calibrate the voltage first.'],
-  'voltage-spread': ['The mains voltage moved by more than 2 % between the points.', 'Take the points closer together in time.'],
+  'voltage-mismatch': [
+    'Unit and reference disagree about the voltage by more than 2 %.',
+    'Calibrate the voltage first.',
+  ],
+  'voltage-spread': [
+    'The mains voltage moved by more than 2 % between the points.',
+    'Take the points closer together in time.',
+  ],
   'over-rating': ['A point is above the rating of the unit.', 'Never load a unit above its rating.'],
   drift: ['The first load, repeated last, reads differently.', 'Warm up longer and repeat.'],
-  'ref-coarse': ['The reference shows too coarse a step for the smallest point.', 'Use a larger load or a finer meter.'],
-  'weak-reference': ['The reference is not 4 times better than the limit.', 'It shows agreement with the reference, not more.'],
+  'ref-coarse': [
+    'The reference shows too coarse a step for the smallest point.',
+    'Use a larger load or a finer meter.',
+  ],
+  'weak-reference': [
+    'The reference is not 4 times better than the limit.',
+    'It shows agreement with the reference, not more.',
+  ],
   'no-verify': ['No point was kept out of the fit.', 'Take one more reading in between, only to verify.'],
   'verify-near': ['A verify point lies within 5 % of a fit point.', 'Verify in between.'],
   'few-zeros': ['Fewer than three readings with the relay off.', 'Read zero five times.'],
 }
 
-function warningsOf(input: FitInput, fit: readonly Point[], verify: readonly Point[], misfit: boolean, classLimit: (ref: number) => number): string[] {
+function warningsOf(
+  input: FitInput,
+  fit: readonly Point[],
+  verify: readonly Point[],
+  misfit: boolean,
+  classLimit: (ref: number) => number,
+): string[] {
   const on = new Set<string>()
   const all = input.points
   const set = (code: string, when: boolean) => {
@@ -238,7 +280,11 @@ function warningsOf(input: FitInput, fit: readonly Point[], verify: readonly Poi
     if (p.inds?.V != null && V) set('voltage-mismatch', Math.abs(p.inds.V - V) / V > 0.02)
     set('over-rating', rated !== null && p.reference > rated)
     set('ref-coarse', p.reference > 0 && input.reference.resolution / p.reference > 0.01)
-    if (limits) set('weak-reference', Math.max(((limits.pct ?? 0) / 100) * p.reference, limits.abs ?? 0) / classLimit(p.reference) < 4)
+    if (limits)
+      set(
+        'weak-reference',
+        Math.max(((limits.pct ?? 0) / 100) * p.reference, limits.abs ?? 0) / classLimit(p.reference) < 4,
+      )
   }
   const volts = all.flatMap((p) => (p.refs?.V ? [p.refs.V] : []))
   set('voltage-spread', volts.length > 1 && Math.max(...volts) / Math.min(...volts) > 1.02)
@@ -246,10 +292,17 @@ function warningsOf(input: FitInput, fit: readonly Point[], verify: readonly Poi
     const members = fit.filter((p) => p.group === group)
     const first = members[0] as Point
     const last = members.at(-1) as Point
-    set('drift', first !== last && Math.abs(last.indicated / last.reference / (first.indicated / first.reference) - 1) * 100 > input.driftPct)
+    set(
+      'drift',
+      first !== last &&
+        Math.abs(last.indicated / last.reference / (first.indicated / first.reference) - 1) * 100 > input.driftPct,
+    )
   }
   set('no-verify', verify.length === 0)
-  set('verify-near', verify.some((v) => fit.some((f) => Math.abs(v.reference - f.reference) <= 0.05 * f.reference)))
+  set(
+    'verify-near',
+    verify.some((v) => fit.some((f) => Math.abs(v.reference - f.reference) <= 0.05 * f.reference)),
+  )
   set('few-zeros', (input.zeroReadings ?? []).length < 3)
   return [...on].sort()
 }
@@ -263,7 +316,8 @@ export function fitMeter(input: unknown): Outcome<MeterFit> {
   const parsed = parseInput(FitInput, input, inputCodes)
   if (!parsed.ok) return parsed
   const given = parsed.value
-  const classLimit = (reference: number) => (given.reference.gainPct / 100) * reference + given.reference.digits * given.reference.resolution
+  const classLimit = (reference: number) =>
+    (given.reference.gainPct / 100) * reference + given.reference.digits * given.reference.resolution
   const variance = (reference: number) => classLimit(reference) ** 2 / 3 + given.indicatedResolution ** 2 / 12
   const fit = given.points.filter((p) => p.role === 'fit')
   const verify = given.points.filter((p) => p.role === 'verify')
@@ -273,13 +327,27 @@ export function fitMeter(input: unknown): Outcome<MeterFit> {
   const both = candidates.gain?.aicc != null && candidates.gainOffset?.aicc != null
   // Volts cannot be varied at an outlet, so an offset cannot be told from the gain there.
   const better =
-    given.quantity !== 'V' && both &&
+    given.quantity !== 'V' &&
+    both &&
     (candidates.gain?.aicc as number) - (candidates.gainOffset?.aicc as number) > 2 &&
     (candidates.gainOffset?.loocv ?? Number.POSITIVE_INFINITY) < (candidates.gain?.loocv ?? Number.POSITIVE_INFINITY)
   const model: FitModel = given.model === 'auto' ? (better ? 'gainOffset' : 'gain') : given.model
-  const why = given.model !== 'auto' ? 'forced' : better ? 'aicc-and-loocv' : candidates.gainOffset?.aicc == null ? 'too-few-points' : 'simpler-is-as-good'
+  const why =
+    given.model !== 'auto'
+      ? 'forced'
+      : better
+        ? 'aicc-and-loocv'
+        : candidates.gainOffset?.aicc == null
+          ? 'too-few-points'
+          : 'simpler-is-as-good'
   const chosen = candidates[model]
-  if (!chosen) return { ok: false, faults: [{ code: 'range', path: '/points', message: 'These points do not determine the fit: take loads further apart.' }] }
+  if (!chosen)
+    return {
+      ok: false,
+      faults: [
+        { code: 'range', path: '/points', message: 'These points do not determine the fit: take loads further apart.' },
+      ],
+    }
 
   const { gain, offset, inverse } = chosen.solved
   const dof = fit.length - (model === 'gain' ? 1 : 2)
@@ -308,9 +376,18 @@ export function fitMeter(input: unknown): Outcome<MeterFit> {
   })
   const points = fit.map((p): FittedPoint => {
     const y = corrected(p.indicated)
-    return { id: p.id, errBeforePct: percent(p.indicated, p.reference), corrected: y, errAfterPct: percent(y, p.reference), residual: p.reference - y, U: expanded(p.indicated) }
+    return {
+      id: p.id,
+      errBeforePct: percent(p.indicated, p.reference),
+      corrected: y,
+      errAfterPct: percent(y, p.reference),
+      residual: p.reference - y,
+      U: expanded(p.indicated),
+    }
   })
-  const misfit = fit.some((p, i) => Math.abs((points[i] as FittedPoint).residual) > 3 * Math.sqrt(variance(p.reference)))
+  const misfit = fit.some(
+    (p, i) => Math.abs((points[i] as FittedPoint).residual) > 3 * Math.sqrt(variance(p.reference)),
+  )
   const warnings = warningsOf(given, fit, verify, misfit, classLimit)
 
   return {
@@ -339,7 +416,15 @@ export function fitMeter(input: unknown): Outcome<MeterFit> {
       minDetectable: minDetectableOf(given.zeroReadings ?? [], given.indicatedResolution),
       passed: limits && verified.length > 0 ? verified.every((v) => v.verdict === 'pass') : null,
       due: given.date ? addMonths(given.date, given.recheckMonths) : null,
-      findings: warnings.map((code) => finding(code, 'watch', (warningWords[code] as [string, string])[0], '', (warningWords[code] as [string, string])[1])),
+      findings: warnings.map((code) =>
+        finding(
+          code,
+          'watch',
+          (warningWords[code] as [string, string])[0],
+          '',
+          (warningWords[code] as [string, string])[1],
+        ),
+      ),
     },
   }
 }

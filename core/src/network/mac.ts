@@ -10,7 +10,9 @@ const addressAnywhere = new RegExp(`(?<![\\d.])${fourOctets}(?![\\d.])`, 'g')
 /** The MAC written as `text`, or null. */
 export function parseMac(text: string): string | null {
   if (!exactMac.test(text)) return null
-  const groups = /[:-]/.test(text) ? text.split(/[:-]/).map((g) => g.padStart(2, '0')) : (text.replaceAll('.', '').match(/../g) as string[])
+  const groups = /[:-]/.test(text)
+    ? text.split(/[:-]/).map((g) => g.padStart(2, '0'))
+    : (text.replaceAll('.', '').match(/../g) as string[])
   return groups.join(':').toLowerCase()
 }
 
@@ -39,7 +41,8 @@ export function findAddress(line: string): string | null {
 const octetsOf = (mac: string) => mac.split(':').map((o) => Number.parseInt(o, 16))
 
 /** A group address, or all zero: never a device. */
-export const isMulticastMac = (mac: string): boolean => ((octetsOf(mac)[0] as number) & 1) === 1 || mac === '00:00:00:00:00:00'
+export const isMulticastMac = (mac: string): boolean =>
+  ((octetsOf(mac)[0] as number) & 1) === 1 || mac === '00:00:00:00:00:00'
 /** The locally administered bit: an access point's own, or a phone that hides. */
 export const isLocalMac = (mac: string): boolean => ((octetsOf(mac)[0] as number) & 2) === 2
 

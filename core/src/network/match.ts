@@ -8,7 +8,8 @@ const macField = z
   .string()
   .transform((text, context) => {
     const mac = parseMac(text.trim())
-    if (mac === null) context.addIssue({ code: 'custom', message: `“${text}” is no MAC address.`, params: { code: 'input' } })
+    if (mac === null)
+      context.addIssue({ code: 'custom', message: `“${text}” is no MAC address.`, params: { code: 'input' } })
     return mac as string
   })
   .nullish()
@@ -72,7 +73,12 @@ export interface NetworkMatch {
   formats: TableFormat[]
   entries: NetworkEntry[]
   matches: UnitMatch[]
-  batches: { family: string | null; firmware: string | null; units: string[]; relation: Record<Exclude<MacRelation, 'other'> | 'mixed', number> }[]
+  batches: {
+    family: string | null
+    firmware: string | null
+    units: string[]
+    relation: Record<Exclude<MacRelation, 'other'> | 'mixed', number>
+  }[]
   conflicts: { mac: string | null; units: string[] }[]
   newcomers: string[]
   gone: string[]
@@ -81,13 +87,27 @@ export interface NetworkMatch {
 }
 
 type Row = Record<MacRelation, number>
-const row = (same: number, local: number, minus: number, plus: number, other: number): Row => ({ same, 'local-bit': local, 'minus-one': minus, 'plus-one': plus, other })
+const row = (same: number, local: number, minus: number, plus: number, other: number): Row => ({
+  same,
+  'local-bit': local,
+  'minus-one': minus,
+  'plus-one': plus,
+  other,
+})
 
 /** P(relation | family) of the station's MAC to the access point's: starting values, to be refined from matched units. */
 const apLx106 = row(0.02, 0.95, 0.005, 0.005, 0.02)
 const apExtended = row(0.03, 0.1, 0.83, 0.01, 0.03)
 const apArm = row(0.45, 0.25, 0.12, 0.12, 0.06)
-const apRows: Record<string, Row> = { LX106: apLx106, LX6: apExtended, LX7: apExtended, RV32: apExtended, 'ARM968-A': apArm, 'ARM968-B': apArm, CM3: apArm }
+const apRows: Record<string, Row> = {
+  LX106: apLx106,
+  LX6: apExtended,
+  LX7: apExtended,
+  RV32: apExtended,
+  'ARM968-A': apArm,
+  'ARM968-B': apArm,
+  CM3: apArm,
+}
 const apUnknown = row(0.15, 0.45, 0.25, 0.1, 0.05)
 const staRow = row(0.96, 0.01, 0.005, 0.005, 0.02)
 const byChance = row(1e-6, 1e-6, 1e-3, 1e-3, 1)
@@ -185,7 +205,12 @@ const logSum = (logs: readonly number[]): number => {
  * Weights of all entries for the units of one batch: how AP and station MAC differ belongs to family and firmware, so the
  * prior of the relation counts once for the batch. A unit alone gets exactly the plain table.
  */
-function batchCells(batch: Batch, units: readonly Unit[], entries: readonly NetworkEntry[], compared: boolean): { cells: Map<number, Cell[]>; relation: number[] } {
+function batchCells(
+  batch: Batch,
+  units: readonly Unit[],
+  entries: readonly NetworkEntry[],
+  compared: boolean,
+): { cells: Map<number, Cell[]>; relation: number[] } {
   const members = batch.members.map((i) => units[i] as Unit)
   const relations = members.map((u) => entries.map((e) => (e.mac ? macRelation(e.mac, u.apMac as string) : null)))
   const shared = entries.map((_, j) => relations.filter((r) => r[j] !== null && r[j] !== 'other').length >= 2)
@@ -201,7 +226,11 @@ function batchCells(batch: Batch, units: readonly Unit[], entries: readonly Netw
   }
   const others = members.map((u) => entries.map((e) => otherFactors(u, e, compared)))
   // w[unit][hypothesis][entry]
-  const w = members.map((_, u) => prior.map((_, h) => entries.map((_, j) => macFactor(h, relations[u]?.[j] ?? null, j) * (others[u]?.[j]?.factor ?? 0))))
+  const w = members.map((_, u) =>
+    prior.map((_, h) =>
+      entries.map((_, j) => macFactor(h, relations[u]?.[j] ?? null, j) * (others[u]?.[j]?.factor ?? 0)),
+    ),
+  )
   const logE = w.map((byH) => byH.map((ws) => Math.log(1 + ws.reduce((a, b) => a + b, 0))))
 
   const cells = new Map<number, Cell[]>()
@@ -258,7 +287,13 @@ export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
   const compared = tables.some((t) => t.phase === 'before')
   const beforeKeys = new Set(before.flatMap((e) => [e.mac, e.ip].filter((x) => x !== null)))
   const after = mergeEntries(phase('after'))
-  const entries = after.map((e): NetworkEntry => ({ ...e, new: compared && !beforeKeys.has(keyOf(e)), local: e.mac !== null && isLocalMac(e.mac) }))
+  const entries = after.map(
+    (e): NetworkEntry => ({
+      ...e,
+      new: compared && !beforeKeys.has(keyOf(e)),
+      local: e.mac !== null && isLocalMac(e.mac),
+    }),
+  )
   const afterKeys = new Set(entries.map(keyOf))
 
   const cells: Cell[][] = units.map((unit) => plainCells(unit, entries, compared))
@@ -270,7 +305,12 @@ export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
     if (batch.members.length < 2) continue
     for (const i of batch.members) inBatch[i] = true
     const [same, local, minus, plus, mixed] = relation as [number, number, number, number, number]
-    batches.push({ family: batch.family, firmware: batch.firmware, units: batch.members.map((i) => (units[i] as Unit).id), relation: { same, 'local-bit': local, 'minus-one': minus, 'plus-one': plus, mixed } })
+    batches.push({
+      family: batch.family,
+      firmware: batch.firmware,
+      units: batch.members.map((i) => (units[i] as Unit).id),
+      relation: { same, 'local-bit': local, 'minus-one': minus, 'plus-one': plus, mixed },
+    })
   }
 
   const first = cells.map((list, i) => judge(list, inBatch[i] as boolean))
@@ -285,7 +325,11 @@ export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
     const order = entries
       .map((_, j) => j)
       .filter((j) => (judged.p[j] as number) >= 0.001)
-      .sort((a, b) => ninth(judged.p[b] as number) - ninth(judged.p[a] as number) || addressNumber(entries[a]?.ip ?? '255.255.255.255') - addressNumber(entries[b]?.ip ?? '255.255.255.255'))
+      .sort(
+        (a, b) =>
+          ninth(judged.p[b] as number) - ninth(judged.p[a] as number) ||
+          addressNumber(entries[a]?.ip ?? '255.255.255.255') - addressNumber(entries[b]?.ip ?? '255.255.255.255'),
+      )
     return {
       unit: unit.id,
       candidates: order.slice(0, 5).map((j): Candidate => {
@@ -316,7 +360,13 @@ export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
       gone: compared ? before.map(keyOf).filter((k) => !afterKeys.has(k)) : [],
       skipped: read.flatMap((r, table) => r.skipped.map((s) => ({ table, ...s }))),
       findings: conflicts.map((c) => ({
-        ...finding('same-entry', 'watch', `The entry ${c.mac ?? ''} fits ${c.units.join(' and ')} best.`, 'One device cannot be two units.', 'Make one of them blink, or power one off and read the list again.'),
+        ...finding(
+          'same-entry',
+          'watch',
+          `The entry ${c.mac ?? ''} fits ${c.units.join(' and ')} best.`,
+          'One device cannot be two units.',
+          'Make one of them blink, or power one off and read the list again.',
+        ),
         ...c,
       })),
     },
@@ -324,4 +374,8 @@ export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
 }
 
 /** What to try when a unit was not found. */
-export const notFoundAdvice = ['Power it again and wait for a lease.', 'Look for its own access point: it may not have joined.', 'Check that the network has 2.4 GHz and does not isolate its clients.']
+export const notFoundAdvice = [
+  'Power it again and wait for a lease.',
+  'Look for its own access point: it may not have joined.',
+  'Check that the network has 2.4 GHz and does not isolate its clients.',
+]

@@ -1,8 +1,27 @@
 import { findAddress, findMac, isMulticastMac, parseAddress, parseMac } from './mac'
 
-export const tableFormats = ['isc-leases', 'ip-neigh', 'arp-unix', 'dnsmasq-lease', 'services', 'ssdp', 'arp-windows', 'cards', 'csv', 'table'] as const
+export const tableFormats = [
+  'isc-leases',
+  'ip-neigh',
+  'arp-unix',
+  'dnsmasq-lease',
+  'services',
+  'ssdp',
+  'arp-windows',
+  'cards',
+  'csv',
+  'table',
+] as const
 export type TableFormat = (typeof tableFormats)[number]
-export type SkipReason = 'incomplete' | 'not-active' | 'multicast' | 'ipv6' | 'unresolved' | 'header' | 'no-mac' | 'unparsed'
+export type SkipReason =
+  | 'incomplete'
+  | 'not-active'
+  | 'multicast'
+  | 'ipv6'
+  | 'unresolved'
+  | 'header'
+  | 'no-mac'
+  | 'unparsed'
 
 export interface TableEntry {
   mac: string | null
@@ -18,11 +37,16 @@ export interface ReadLines {
 }
 
 const ipv4 = '\\d{1,3}(?:\\.\\d{1,3}){3}'
-const looksIpv6 = (text: string) => /^[0-9a-fA-F:]*::[0-9a-fA-F:.]*(?:[/%].*)?$/.test(text) || /^(?:[0-9a-fA-F]{1,4}:){7}[0-9a-fA-F]{1,4}(?:[/%].*)?$/.test(text)
+const looksIpv6 = (text: string) =>
+  /^[0-9a-fA-F:]*::[0-9a-fA-F:.]*(?:[/%].*)?$/.test(text) ||
+  /^(?:[0-9a-fA-F]{1,4}:){7}[0-9a-fA-F]{1,4}(?:[/%].*)?$/.test(text)
 
 /** Trailing dot and `.local` cut; '' and the usual signs for "no name" are none. */
 function cleanName(name: string | undefined): string | null {
-  const text = (name ?? '').trim().replace(/\.$/, '').replace(/\.local$/i, '')
+  const text = (name ?? '')
+    .trim()
+    .replace(/\.$/, '')
+    .replace(/\.local$/i, '')
   return text === '' || text === '*' || text === '-' || text === '?' ? null : text
 }
 
@@ -42,7 +66,12 @@ class Sink {
 type Reader = (lines: readonly string[], sink: Sink) => void
 
 const readIsc: Reader = (lines, sink) => {
-  interface Block { line: number; mac: string | null; hostname: string | null; active: boolean }
+  interface Block {
+    line: number
+    mac: string | null
+    hostname: string | null
+    active: boolean
+  }
   const blocks = new Map<string, Block>()
   let open: (Block & { ip: string }) | null = null
   lines.forEach((line, i) => {
@@ -165,10 +194,15 @@ const readArpWindows: Reader = (lines, sink) => {
 }
 
 const notNames = new Set(
-  'dynamic static reachable stale delay probe permanent failed active inactive expired online offline wifi wi-fi wlan lan ethernet ether wireless wired mesh guest yes no unknown none dhcp reserved unlimited infinite connected disconnected idle bound leased enabled disabled auto automatic manual fixed allowed blocked never left n/a - *'.split(' '),
+  'dynamic static reachable stale delay probe permanent failed active inactive expired online offline wifi wi-fi wlan lan ethernet ether wireless wired mesh guest yes no unknown none dhcp reserved unlimited infinite connected disconnected idle bound leased enabled disabled auto automatic manual fixed allowed blocked never left n/a - *'.split(
+    ' ',
+  ),
 )
 const durationUnit = '(?:s|secs?|seconds?|m|mins?|minutes?|h|hrs?|hours?|d|days?|w|wks?|weeks?)'
-const duration = new RegExp(`^(?:(?:\\d+(?:\\.\\d+)?${durationUnit})+|(?:secs?|seconds?|mins?|minutes?|hrs?|hours?|days?|wks?|weeks?))$`, 'i')
+const duration = new RegExp(
+  `^(?:(?:\\d+(?:\\.\\d+)?${durationUnit})+|(?:secs?|seconds?|mins?|minutes?|hrs?|hours?|days?|wks?|weeks?))$`,
+  'i',
+)
 const rate = /^\d+(?:\.\d+)?(?:[kmg]?hz|[kmg]?bps|[kmg]bit(?:\/s)?)$/i
 
 /** Could this cell be a host name? Not an address, a time, a rate, or a word that lists use for something else. */
@@ -208,12 +242,15 @@ const holdsAny = (line: string) => findMac(line) !== null || findAddress(line) !
 const onlyOne = (cell: string) => parseMac(cell) !== null || parseAddress(cell) !== null
 
 function csvSeparator(lines: readonly string[]): string | null {
-  const first = lines.find((line) => holdsAny(line) || line.split(/[,;\t]/).some((cell) => onlyOne(cell.trim().replace(/^"|"$/g, ''))))
+  const first = lines.find(
+    (line) => holdsAny(line) || line.split(/[,;\t]/).some((cell) => onlyOne(cell.trim().replace(/^"|"$/g, ''))),
+  )
   if (first === undefined) return null
   let best: { separator: string; count: number } | null = null
   for (const separator of [',', ';', '\t']) {
     const cells = cutCells(first, separator)
-    if (cells.length >= 2 && cells.some(onlyOne) && cells.length > (best?.count ?? 0)) best = { separator, count: cells.length }
+    if (cells.length >= 2 && cells.some(onlyOne) && cells.length > (best?.count ?? 0))
+      best = { separator, count: cells.length }
   }
   return best?.separator ?? null
 }
@@ -268,7 +305,8 @@ function cardValue(line: string): { mac: string | null; ip: string | null } | nu
   const plain = { mac: parseMac(text), ip: parseAddress(text) }
   if (plain.mac ?? plain.ip) return plain
   const labelled = /^([A-Za-z][A-Za-z0-9 _()/.-]*?)\s*[:=\s]\s*(\S+)$/.exec(text)
-  if (!labelled || !/\b(?:mac|address|ip|ipv4)\b|mac[_-]|ip[_-]/i.test((labelled[1] as string).replaceAll('_', ' '))) return null
+  if (!labelled || !/\b(?:mac|address|ip|ipv4)\b|mac[_-]|ip[_-]/i.test((labelled[1] as string).replaceAll('_', ' ')))
+    return null
   const value = { mac: parseMac(labelled[2] as string), ip: parseAddress(labelled[2] as string) }
   return value.mac || value.ip ? value : null
 }
@@ -290,7 +328,12 @@ function isCards(lines: readonly string[]): boolean {
 }
 
 const readCards: Reader = (lines, sink) => {
-  interface Card { line: number; mac: string | null; ip: string | null; name: string | null }
+  interface Card {
+    line: number
+    mac: string | null
+    ip: string | null
+    name: string | null
+  }
   const cards: Card[] = []
   let card: Card | null = null
   const put = (line: number, field: 'mac' | 'ip' | 'name', value: string) => {
@@ -300,7 +343,8 @@ const readCards: Reader = (lines, sink) => {
     }
     card[field] = value
   }
-  const isLabel = (text: string) => nameLabel.test(text.replace(/\s*[:=]$/, '')) || valueLabel.test(text.replace(/\s*[:=]$/, ''))
+  const isLabel = (text: string) =>
+    nameLabel.test(text.replace(/\s*[:=]$/, '')) || valueLabel.test(text.replace(/\s*[:=]$/, ''))
   for (let i = 0; i < lines.length; i++) {
     const text = (lines[i] as string).trim()
     if (text === '') {
@@ -355,7 +399,9 @@ const recognisers: Record<TableFormat, (lines: readonly string[]) => boolean> = 
   'isc-leases': any(new RegExp(`^\\s*lease\\s+${ipv4}\\s*\\{`)),
   'ip-neigh': any(new RegExp(`^\\s*${ipv4}\\s+dev\\s+\\S+`)),
   'arp-unix': any(new RegExp(`\\(${ipv4}\\) at `)),
-  'dnsmasq-lease': any(new RegExp(`^\\s*\\d+\\s+(?:[0-9a-fA-F]{2}-)?(?:[0-9a-fA-F]{2}:){5}[0-9a-fA-F]{2}\\s+${ipv4}\\s+\\S+\\s+\\S+`)),
+  'dnsmasq-lease': any(
+    new RegExp(`^\\s*\\d+\\s+(?:[0-9a-fA-F]{2}-)?(?:[0-9a-fA-F]{2}:){5}[0-9a-fA-F]{2}\\s+${ipv4}\\s+\\S+\\s+\\S+`),
+  ),
   services: any(/^[=+];/),
   ssdp: any(/^\s*LOCATION:\s*http/i),
   'arp-windows': any(new RegExp(`^\\s+${ipv4}\\s+(?:[0-9a-fA-F]{2}-){5}[0-9a-fA-F]{2}\\s+\\w+`)),
@@ -364,7 +410,8 @@ const recognisers: Record<TableFormat, (lines: readonly string[]) => boolean> = 
   table: () => true,
 }
 
-export const recogniseTable = (lines: readonly string[]): TableFormat => tableFormats.find((format) => recognisers[format](lines)) as TableFormat
+export const recogniseTable = (lines: readonly string[]): TableFormat =>
+  tableFormats.find((format) => recognisers[format](lines)) as TableFormat
 
 const readers: Record<Exclude<TableFormat, 'csv'>, Reader> = {
   'isc-leases': readIsc,
@@ -383,7 +430,8 @@ export function readTable(text: string, format: TableFormat | 'auto' = 'auto'): 
   const lines = text.split(/\r\n|\n|\r/)
   const chosen = format === 'auto' ? recogniseTable(lines) : format
   const sink = new Sink()
-  const reader = chosen === 'csv' ? readCells((line) => cutCells(line, csvSeparator(lines) ?? ','), true) : readers[chosen]
+  const reader =
+    chosen === 'csv' ? readCells((line) => cutCells(line, csvSeparator(lines) ?? ','), true) : readers[chosen]
   reader(lines, sink)
   return { format: chosen, entries: sink.entries, skipped: sink.skipped.sort((a, b) => a.line - b.line) }
 }

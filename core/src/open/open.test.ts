@@ -1,4 +1,4 @@
-import { dischargeOf, type Discharge, judgeIsolation } from './isolation'
+import { type Discharge, dischargeOf, judgeIsolation } from './isolation'
 
 describe('how long to wait before touching', () => {
   const seconds = (c: number, r: number | null) => (dischargeOf(c, r) as Discharge).seconds
@@ -12,12 +12,27 @@ describe('how long to wait before touching', () => {
     expect((dischargeOf(0.33, 1e6) as Discharge).waitSeconds).toBe(300)
     expect((dischargeOf(10, null) as Discharge).waitSeconds).toBeCloseTo(476.7, 0)
   })
-  test.each([[0, 1], [-1, null], [Number.NaN, 5], [1, 0]])('%p µF, %p Ω is refused', (c, r) => expect(dischargeOf(c, r)).toMatchObject({ code: 'discharge-range' }))
+  test.each([
+    [0, 1],
+    [-1, null],
+    [Number.NaN, 5],
+    [1, 0],
+  ])('%p µF, %p Ω is refused', (c, r) => expect(dischargeOf(c, r)).toMatchObject({ code: 'discharge-range' }))
 })
 
 describe('isolation', () => {
-  const safe = { dropper: 'no', noTransformer: 'no', mainsSense: 'no', shuntOnMains: 'no', below1M: 'no', optocoupler: 'yes', gap: 'yes', above10M: 'yes' } as const
-  test('one bad answer is enough', () => expect(judgeIsolation({ ...safe, shuntOnMains: 'yes' }).verdict).toBe('non-isolated'))
+  const safe = {
+    dropper: 'no',
+    noTransformer: 'no',
+    mainsSense: 'no',
+    shuntOnMains: 'no',
+    below1M: 'no',
+    optocoupler: 'yes',
+    gap: 'yes',
+    above10M: 'yes',
+  } as const
+  test('one bad answer is enough', () =>
+    expect(judgeIsolation({ ...safe, shuntOnMains: 'yes' }).verdict).toBe('non-isolated'))
   test('every answer in its favour: isolated', () => expect(judgeIsolation(safe).verdict).toBe('isolated'))
   test('one open question: unknown', () => {
     for (const id of Object.keys(safe)) expect(judgeIsolation({ ...safe, [id]: 'unknown' }).verdict).toBe('unknown')

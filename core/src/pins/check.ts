@@ -2,7 +2,17 @@ import { z } from 'zod'
 import { type Outcome, parseInput, shapeCodes } from '../edge/fault'
 import { type PlacedFinding, type Severity, worstOf } from '../edge/finding'
 import { byText } from '../edge/order'
-import { activeLevel, confidenceOf, confidences, isIdle, isLoad, type PinFunction, PinTemplate, pwmFunctions, type TemplatePin } from './template'
+import {
+  activeLevel,
+  confidenceOf,
+  confidences,
+  isIdle,
+  isLoad,
+  type PinFunction,
+  PinTemplate,
+  pwmFunctions,
+  type TemplatePin,
+} from './template'
 import { naturalOrder, pinFacts } from './words'
 
 export type PinFinding = PlacedFinding<string>
@@ -19,10 +29,19 @@ const ruleWords: Record<string, [message: string, next: string]> = {
   T02: ['This pin belongs to the flash: driving it stops the program.', 'Choose another pin.'],
   T03: ['This pin can only listen; it cannot drive anything.', 'Choose another pin.'],
   T04: ['This pin is analog only.', 'Use it for analog, or choose another pin.'],
-  T05: ['The boot log comes out here: it flickers an LED or chatters a relay, and a contact can block flashing.', 'Move it if the board allows.'],
+  T05: [
+    'The boot log comes out here: it flickers an LED or chatters a relay, and a contact can block flashing.',
+    'Move it if the board allows.',
+  ],
   T06: ['The meter shares the console.', 'Switch the log off, and disconnect the meter for flashing.'],
-  T07: ['Its level can be low at power-up: the unit does not start, or sits in download mode.', 'Move it, or make it active low with a pull-up.'],
-  T08: ['Held at power-up it changes how the chip starts.', 'Handy on the boot strap; elsewhere do not hold it at power-up.'],
+  T07: [
+    'Its level can be low at power-up: the unit does not start, or sits in download mode.',
+    'Move it, or make it active low with a pull-up.',
+  ],
+  T08: [
+    'Held at power-up it changes how the chip starts.',
+    'Handy on the boot strap; elsewhere do not hold it at power-up.',
+  ],
   T09: ['It idles high on a strap that must be low: the unit does not start.', 'Move it, or invert it.'],
   T10: ['The unit starts, but serial download may fail while this is active.', ''],
   T11: ['It is on for a moment at power-up, before the firmware runs.', 'Test with the load disconnected.'],
@@ -44,7 +63,10 @@ const ruleWords: Record<string, [message: string, next: string]> = {
   T27: ['The rating is higher than the evidence gives.', 'See it once more after a power cycle.'],
   T28: ['There is no control on the unit itself.', ''],
   T29: ['There is no button: recovery by holding one is lost.', ''],
-  T30: ['Its transistor or LED holds the strap low at power-up unless a strong pull-up is fitted.', 'Check that it starts; an active-low LED is fine.'],
+  T30: [
+    'Its transistor or LED holds the strap low at power-up unless a strong pull-up is fitted.',
+    'Check that it starts; an active-low LED is fine.',
+  ],
 }
 
 const sensors: ReadonlySet<PinFunction> = new Set(['button', 'touch', 'motion'])
@@ -53,7 +75,8 @@ const meters: ReadonlySet<PinFunction> = new Set(['meter-tx', 'meter-rx'])
 const buses: ReadonlySet<PinFunction> = new Set(['i2c-sda', 'i2c-scl', 'one-wire'])
 const localControls: ReadonlySet<PinFunction> = new Set(['button', 'switch', 'touch', 'ac-sense'])
 const works: ReadonlySet<PinFunction> = new Set<PinFunction>(['relay', 'latch-set', ...pwmFunctions])
-const oncePerChannel = (fn: PinFunction) => (isLoad(fn) && fn !== 'led') || fn === 'sel' || fn === 'cf' || fn === 'cf1' || meters.has(fn) || buses.has(fn)
+const oncePerChannel = (fn: PinFunction) =>
+  (isLoad(fn) && fn !== 'led') || fn === 'sel' || fn === 'cf' || fn === 'cf1' || meters.has(fn) || buses.has(fn)
 
 type Tell = (code: string, severity: Severity, at: string, because: string) => void
 
@@ -69,21 +92,38 @@ function checkPowerUp(pin: TemplatePin, words: ReadonlySet<string>, ofMotor: boo
   const weak = words.has('ru')
   const heavy = pin.fn === 'latch-set' || pin.fn === 'latch-reset' || (pin.fn === 'relay' && ofMotor)
   const severity: Severity = heavy ? (weak ? 'watch' : 'error') : pin.fn === 'relay' && !weak ? 'watch' : 'ok'
-  tell('T11', severity, pin.pin, `${pin.fn} is active ${level}; the pin is ${weak ? 'weakly pulled up' : level} at power-up.`)
+  tell(
+    'T11',
+    severity,
+    pin.pin,
+    `${pin.fn} is active ${level}; the pin is ${weak ? 'weakly pulled up' : level} at power-up.`,
+  )
 }
 
 function checkStraps(pin: TemplatePin, words: ReadonlySet<string>, tell: Tell): void {
   const { fn } = pin
   const level = activeLevel(pin)
   const startsHigh = words.has('boot') || words.has('high')
-  const strap = words.has('boot') ? 'the boot strap' : words.has('low') ? 'a strap that must be low' : 'a strap that must be high'
+  const strap = words.has('boot')
+    ? 'the boot strap'
+    : words.has('low')
+      ? 'a strap that must be low'
+      : 'a strap that must be high'
   const because = `${fn}, active ${level}, on ${strap}.`
   if (startsHigh && (contacts.has(fn) || (sensors.has(fn) && level === 'high'))) tell('T07', 'error', pin.pin, because)
-  if (startsHigh && sensors.has(fn) && level === 'low') tell('T08', words.has('boot') ? 'ok' : 'watch', pin.pin, because)
+  if (startsHigh && sensors.has(fn) && level === 'low')
+    tell('T08', words.has('boot') ? 'ok' : 'watch', pin.pin, because)
   if (startsHigh && isLoad(fn) && level === 'high') tell('T30', 'watch', pin.pin, because)
   if (!words.has('low')) return
   if (sensors.has(fn) && level === 'high') tell('T08', 'watch', pin.pin, because)
-  if (contacts.has(fn) || meters.has(fn) || buses.has(fn) || (sensors.has(fn) && level === 'low') || (isLoad(fn) && level === 'low')) tell('T09', 'error', pin.pin, because)
+  if (
+    contacts.has(fn) ||
+    meters.has(fn) ||
+    buses.has(fn) ||
+    (sensors.has(fn) && level === 'low') ||
+    (isLoad(fn) && level === 'low')
+  )
+    tell('T09', 'error', pin.pin, because)
 }
 
 function checkPin(pin: TemplatePin, template: PinTemplate, repeated: boolean, tell: Tell): void {
@@ -95,15 +135,23 @@ function checkPin(pin: TemplatePin, template: PinTemplate, repeated: boolean, te
   const { words } = facts
   const has = (word: string) => words.has(word)
   if (has('flash') || (has('flash4') && template.flashLines !== 2) || (has('flash8') && template.octal === true))
-    return tell('T02', 'error', pin.pin, has('flash4') ? 'Memory bus, unless the flash runs on two data lines.' : 'Memory bus.')
+    return tell(
+      'T02',
+      'error',
+      pin.pin,
+      has('flash4') ? 'Memory bus, unless the flash runs on two data lines.' : 'Memory bus.',
+    )
   if (has('aonly') && fn !== 'analog') return tell('T04', 'error', pin.pin, `${fn} on an analog-only pin.`)
 
-  if (has('in') && (isLoad(fn) || fn === 'sel' || fn === 'meter-tx' || buses.has(fn))) tell('T03', 'error', pin.pin, `${fn} on an input-only pin.`)
+  if (has('in') && (isLoad(fn) || fn === 'sel' || fn === 'meter-tx' || buses.has(fn)))
+    tell('T03', 'error', pin.pin, `${fn} on an input-only pin.`)
   const console = has('tx') || has('rx')
-  if ((console || has('log')) && !meters.has(fn)) tell('T05', 'watch', pin.pin, `${fn} on ${console ? 'the console' : 'the second serial log'}.`)
+  if ((console || has('log')) && !meters.has(fn))
+    tell('T05', 'watch', pin.pin, `${fn} on ${console ? 'the console' : 'the second serial log'}.`)
   if (console && meters.has(fn)) tell('T06', 'ok', pin.pin, `${fn} on the console.`)
   checkStraps(pin, words, tell)
-  if (has('dl0') || has('dl1')) tell('T10', 'ok', pin.pin, `Must be ${has('dl0') ? 'low' : 'high'} to enter download mode.`)
+  if (has('dl0') || has('dl1'))
+    tell('T10', 'ok', pin.pin, `Must be ${has('dl0') ? 'low' : 'high'} to enter download mode.`)
   const ofMotor = fn === 'relay' && motorChannels(template).has(pin.ch ?? 0)
   if (isLoad(fn)) checkPowerUp(pin, words, ofMotor, tell)
   const pull = pin.pull ?? 'none'
@@ -111,16 +159,20 @@ function checkPin(pin: TemplatePin, template: PinTemplate, repeated: boolean, te
   if (fn === 'button' || fn === 'switch') {
     const level = activeLevel(pin)
     if (pull === 'none' && pin.extPull !== true) tell('T13', 'watch', pin.pin, 'No pull, inside or outside.')
-    if ((level === 'low' && pull === 'down') || (level === 'high' && pull === 'up')) tell('T14', 'error', pin.pin, `Active ${level} with a pull ${pull}.`)
+    if ((level === 'low' && pull === 'down') || (level === 'high' && pull === 'up'))
+      tell('T14', 'error', pin.pin, `Active ${level} with a pull ${pull}.`)
   }
   if (pwmFunctions.has(fn) && has('nopwm')) tell('T15', 'error', pin.pin, `${fn} needs PWM.`)
   if (isLoad(fn) && fn !== 'led') {
-    if (ofMotor && (pin.start === 'on' || pin.start === 'last')) tell('T25', 'error', pin.pin, `A motor relay that starts ${pin.start}.`)
+    if (ofMotor && (pin.start === 'on' || pin.start === 'last'))
+      tell('T25', 'error', pin.pin, `A motor relay that starts ${pin.start}.`)
     else if (!ofMotor && pin.start === 'on') tell('T25', 'watch', pin.pin, `${fn} starts on.`)
   }
   if (fn === 'analog') {
-    if (facts.adcVolts === null) tell('T26', 'error', pin.pin, has('adc2') ? 'Its ADC does not work while Wi-Fi is on.' : 'No ADC on this pin.')
-    else if ((pin.maxV ?? 0) > facts.adcVolts) tell('T26', 'error', pin.pin, `${pin.maxV} V reach a pin that stands ${facts.adcVolts} V.`)
+    if (facts.adcVolts === null)
+      tell('T26', 'error', pin.pin, has('adc2') ? 'Its ADC does not work while Wi-Fi is on.' : 'No ADC on this pin.')
+    else if ((pin.maxV ?? 0) > facts.adcVolts)
+      tell('T26', 'error', pin.pin, `${pin.maxV} V reach a pin that stands ${facts.adcVolts} V.`)
   }
   if (pin.confidence && confidences.indexOf(pin.confidence) > confidences.indexOf(confidenceOf(pin.evidence)))
     tell('T27', 'watch', pin.pin, `Rated ${pin.confidence}, the evidence gives ${confidenceOf(pin.evidence)}.`)
@@ -128,7 +180,8 @@ function checkPin(pin: TemplatePin, template: PinTemplate, repeated: boolean, te
 
 function checkChannels(template: PinTemplate, tell: Tell): void {
   const active = template.pins.filter((p) => !isIdle(p.fn))
-  const has = (fn: PinFunction, ch?: number) => active.some((p) => p.fn === fn && (ch === undefined || (p.ch ?? 0) === ch))
+  const has = (fn: PinFunction, ch?: number) =>
+    active.some((p) => p.fn === fn && (ch === undefined || (p.ch ?? 0) === ch))
   const seen = new Set<string>()
   for (const pin of active) {
     const ch = pin.ch ?? 0
@@ -137,14 +190,19 @@ function checkChannels(template: PinTemplate, tell: Tell): void {
       if (seen.has(key)) tell('T17', 'error', pin.pin, `A second ${pin.fn} on channel ${ch}.`)
       seen.add(key)
     }
-    if (localControls.has(pin.fn) && ch >= 1 && !active.some((p) => works.has(p.fn) && (p.ch ?? 0) === ch)) tell('T18', 'watch', pin.pin, `Channel ${ch} has no output.`)
+    if (localControls.has(pin.fn) && ch >= 1 && !active.some((p) => works.has(p.fn) && (p.ch ?? 0) === ch))
+      tell('T18', 'watch', pin.pin, `Channel ${ch} has no output.`)
   }
   const latches = new Set(active.filter((p) => p.fn === 'latch-set' || p.fn === 'latch-reset').map((p) => p.ch ?? 0))
-  for (const ch of latches) if (has('latch-set', ch) !== has('latch-reset', ch)) tell('T21', 'error', `ch${ch}`, `Only latch-${has('latch-set', ch) ? 'set' : 'reset'} on channel ${ch}.`)
+  for (const ch of latches)
+    if (has('latch-set', ch) !== has('latch-reset', ch))
+      tell('T21', 'error', `ch${ch}`, `Only latch-${has('latch-set', ch) ? 'set' : 'reset'} on channel ${ch}.`)
   for (const motor of template.motors ?? []) {
-    if (motor.interlock !== true) tell('T22', 'error', `ch${motor.open}`, `Motor on channels ${motor.open} and ${motor.close}.`)
+    if (motor.interlock !== true)
+      tell('T22', 'error', `ch${motor.open}`, `Motor on channels ${motor.open} and ${motor.close}.`)
     if ((motor.deadMs ?? 0) < 300) tell('T23', 'watch', `ch${motor.open}`, `Dead time ${motor.deadMs ?? 0} ms.`)
-    for (const ch of new Set([motor.open, motor.close])) if (!has('relay', ch)) tell('T24', 'error', `ch${ch}`, `Channel ${ch} has no relay.`)
+    for (const ch of new Set([motor.open, motor.close]))
+      if (!has('relay', ch)) tell('T24', 'error', `ch${ch}`, `Channel ${ch} has no relay.`)
   }
 }
 
@@ -160,7 +218,8 @@ function checkWhole(template: PinTemplate, tell: Tell): void {
   if (!has('meter-tx') && has('meter-rx')) tell('T20', 'ok', 'template', 'meter-rx alone.')
   const controls = active.filter((p) => localControls.has(p.fn))
   if (controls.length === 0) tell('T28', 'ok', 'template', 'No button, switch, touch pad or mains-sensing input.')
-  else if (!has('button')) tell('T29', 'watch', 'template', `Only ${[...new Set(controls.map((p) => p.fn))].join(', ')}.`)
+  else if (!has('button'))
+    tell('T29', 'watch', 'template', `Only ${[...new Set(controls.map((p) => p.fn))].join(', ')}.`)
 }
 
 /** Rules T01 to T30 over a template that has been parsed. Sorted by code, then place in natural order. */

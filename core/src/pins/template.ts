@@ -3,15 +3,49 @@ import { refuse } from '../edge/fault'
 import { type KnownFamily, knownFamilies } from '../families/families'
 
 export const pinFunctions = [
-  'relay', 'latch-set', 'latch-reset', 'button', 'switch', 'touch', 'motion', 'ac-sense', 'led', 'dim', 'red', 'green', 'blue', 'cool', 'warm', 'bright', 'temp',
-  'cf', 'cf1', 'sel', 'meter-tx', 'meter-rx', 'i2c-sda', 'i2c-scl', 'one-wire', 'analog', 'buzzer', 'console', 'spare', 'unused', 'forbidden',
+  'relay',
+  'latch-set',
+  'latch-reset',
+  'button',
+  'switch',
+  'touch',
+  'motion',
+  'ac-sense',
+  'led',
+  'dim',
+  'red',
+  'green',
+  'blue',
+  'cool',
+  'warm',
+  'bright',
+  'temp',
+  'cf',
+  'cf1',
+  'sel',
+  'meter-tx',
+  'meter-rx',
+  'i2c-sda',
+  'i2c-scl',
+  'one-wire',
+  'analog',
+  'buzzer',
+  'console',
+  'spare',
+  'unused',
+  'forbidden',
 ] as const
 export type PinFunction = (typeof pinFunctions)[number]
 
 export const confidences = ['assumed', 'seen', 'confirmed'] as const
 export type Confidence = (typeof confidences)[number]
 
-const PinEvidence = z.strictObject({ unit: z.string(), sitting: z.string(), agrees: z.boolean(), saw: z.string().optional() })
+const PinEvidence = z.strictObject({
+  unit: z.string(),
+  sitting: z.string(),
+  agrees: z.boolean(),
+  saw: z.string().optional(),
+})
 
 const TemplatePin = z.strictObject({
   pin: z.string().regex(/^[A-Z]+[0-9]+$/),
@@ -43,7 +77,8 @@ const Motor = z.strictObject({
 /** Which GPIO of a board does what: our own open format, docs/formats/pin-template.schema.json. */
 export const PinTemplate = z.strictObject({
   format: z.unknown().superRefine((format, context) => {
-    if (format !== undefined && format !== 'fresh-coat/pin-template') refuse(context, 'format', [], 'This is not a pin template')
+    if (format !== undefined && format !== 'fresh-coat/pin-template')
+      refuse(context, 'format', [], 'This is not a pin template')
     if (format === undefined) refuse(context, 'shape', [], 'The field format is missing.')
   }),
   version: z.number().superRefine((version, context) => {
@@ -53,7 +88,8 @@ export const PinTemplate = z.strictObject({
   family: z
     .string()
     .superRefine((family, context) => {
-      if (!(knownFamilies as readonly string[]).includes(family)) refuse(context, 'family', [], `Unknown family '${family}'`)
+      if (!(knownFamilies as readonly string[]).includes(family))
+        refuse(context, 'family', [], `Unknown family '${family}'`)
     })
     .transform((family) => family as KnownFamily),
   flashLines: z.union([z.literal(2), z.literal(4)]).optional(),
@@ -74,7 +110,16 @@ const idleFunctions: ReadonlySet<PinFunction> = new Set(['console', 'spare', 'un
 /** Console, spare, unused, forbidden: nothing there for the checks. */
 export const isIdle = (fn: PinFunction): boolean => idleFunctions.has(fn)
 
-export const pwmFunctions: ReadonlySet<PinFunction> = new Set(['dim', 'red', 'green', 'blue', 'cool', 'warm', 'bright', 'temp'])
+export const pwmFunctions: ReadonlySet<PinFunction> = new Set([
+  'dim',
+  'red',
+  'green',
+  'blue',
+  'cool',
+  'warm',
+  'bright',
+  'temp',
+])
 const plainLoads: ReadonlySet<PinFunction> = new Set(['relay', 'latch-set', 'latch-reset', 'led', 'buzzer'])
 /** Something the chip drives. */
 export const isLoad = (fn: PinFunction): boolean => plainLoads.has(fn) || pwmFunctions.has(fn)

@@ -6,7 +6,10 @@ import type { Outcome } from '../edge/fault'
  */
 export function expectLike(actual: unknown, expected: unknown, tolerance = 0.001, path = ''): void {
   if (typeof expected === 'number') {
-    if (typeof actual !== 'number' || !(Math.abs(actual - expected) <= tolerance * Math.max(1, Math.abs(expected) / 1000)))
+    if (
+      typeof actual !== 'number' ||
+      !(Math.abs(actual - expected) <= tolerance * Math.max(1, Math.abs(expected) / 1000))
+    )
       throw new Error(`${path}: expected about ${expected}, got ${String(actual)}`)
     return
   }
@@ -22,16 +25,18 @@ export function expectLike(actual: unknown, expected: unknown, tolerance = 0.001
     return
   }
   if (expected !== null && typeof expected === 'object') {
-    if (actual === null || typeof actual !== 'object') throw new Error(`${path}: expected an object, got ${String(actual)}`)
+    if (actual === null || typeof actual !== 'object')
+      throw new Error(`${path}: expected an object, got ${String(actual)}`)
     for (const [key, value] of Object.entries(expected))
       expectLike((actual as Record<string, unknown>)[key], value, tolerance, `${path}/${key}`)
     return
   }
-  if (actual !== expected) throw new Error(`${path}: expected ${JSON.stringify(expected)}, got ${JSON.stringify(actual)}`)
+  if (actual !== expected)
+    throw new Error(`${path}: expected ${JSON.stringify(expected)}, got ${JSON.stringify(actual)}`)
 }
 
 /** The value of an outcome that must be ok. */
-export function valueOf<T>(outcome: Outcome<T>): T {
+export function computed<T>(outcome: Outcome<T>): T {
   if (!outcome.ok) throw new Error(`refused: ${JSON.stringify(outcome.faults)}`)
   return outcome.value
 }

@@ -24,7 +24,10 @@ const PlannedUnit = z.object({
     })
     .nullish(),
   meter: z.boolean().nullish(),
-  channels: z.array(z.object({ name: z.string().max(500).nullish() })).max(64).nullish(),
+  channels: z
+    .array(z.object({ name: z.string().max(500).nullish() }))
+    .max(64)
+    .nullish(),
 })
 
 export const TopicsInput = z
@@ -33,14 +36,19 @@ export const TopicsInput = z
     site: slugField('site'),
     maxSlug: z.number().int().min(8).max(63).default(24),
     units: z.array(PlannedUnit).max(2000),
-    groups: z.array(z.object({ name: z.string().max(500), units: z.array(z.string()) })).max(500).nullish(),
+    groups: z
+      .array(z.object({ name: z.string().max(500), units: z.array(z.string()) }))
+      .max(500)
+      .nullish(),
   })
   .superRefine((input, context) => {
     const seen = { id: new Set<string>(), number: new Set<number>(), pinned: new Set<string>() }
     input.units.forEach((unit, i) => {
       if (seen.id.has(unit.id)) refuse(context, 'conflict', ['units', i, 'id'], `The id ${unit.id} is used twice.`)
-      if (seen.number.has(unit.number)) refuse(context, 'conflict', ['units', i, 'number'], `The number ${unit.number} is used twice.`)
-      if (unit.pinned != null && seen.pinned.has(unit.pinned)) refuse(context, 'conflict', ['units', i, 'pinned'], `The name ${unit.pinned} is pinned twice.`)
+      if (seen.number.has(unit.number))
+        refuse(context, 'conflict', ['units', i, 'number'], `The number ${unit.number} is used twice.`)
+      if (unit.pinned != null && seen.pinned.has(unit.pinned))
+        refuse(context, 'conflict', ['units', i, 'pinned'], `The name ${unit.pinned} is pinned twice.`)
       seen.id.add(unit.id)
       seen.number.add(unit.number)
       if (unit.pinned != null) seen.pinned.add(unit.pinned)
@@ -127,7 +135,14 @@ function assignSlugs(input: TopicsInput): { slugs: Map<string, string>; own: Map
 }
 
 function topicsOf(prefix: string, channels: readonly string[], meter: boolean): Topic[] {
-  const leaf = (name: TopicLeaf, retain: boolean, qos: 0 | 1): Topic => ({ topic: `${prefix}/${name}`, leaf: name, channel: null, dir: 'out', retain, qos })
+  const leaf = (name: TopicLeaf, retain: boolean, qos: 0 | 1): Topic => ({
+    topic: `${prefix}/${name}`,
+    leaf: name,
+    channel: null,
+    dir: 'out',
+    retain,
+    qos,
+  })
   return [
     leaf('online', true, 1),
     leaf('health', true, 0),
@@ -168,11 +183,14 @@ export function planTopics(input: unknown): Outcome<TopicsPlan> {
   const spoken = (u: (typeof byNumber)[number]) => u.spoken ?? u.name
   const warnings: NameWarning[] = []
   byNumber.forEach((a, i) => {
-    for (const b of byNumber.slice(i + 1)) for (const code of spokenClashes(spoken(a), spoken(b))) warnings.push({ code, units: [a.id, b.id] })
+    for (const b of byNumber.slice(i + 1))
+      for (const code of spokenClashes(spoken(a), spoken(b))) warnings.push({ code, units: [a.id, b.id] })
   })
   const groups = (given.groups ?? []).map((group, i) => {
     const slug = groupSlug(group.name, i, given.maxSlug)
-    for (const unit of byNumber) if (spokenForm(spoken(unit)) === spokenForm(group.name)) warnings.push({ code: 'group-name', units: [unit.id], group: group.name })
+    for (const unit of byNumber)
+      if (spokenForm(spoken(unit)) === spokenForm(group.name))
+        warnings.push({ code: 'group-name', units: [unit.id], group: group.name })
     return { name: group.name, slug, topic: `${root}/groups/${slug}/set`, units: group.units }
   })
 
@@ -192,15 +210,48 @@ export function planTopics(input: unknown): Outcome<TopicsPlan> {
         const slug = slugs.get(unit.id) as string
         const prefix = `${root}/${slug}`
         const channels = channelSlugs(unit.channels)
-        return { id: unit.id, slug, prefix, channels, topics: topicsOf(prefix, channels, unit.meter === true), lastWill: { topic: `${prefix}/online`, payload: '0', retain: true, qos: 1 } }
+        return {
+          id: unit.id,
+          slug,
+          prefix,
+          channels,
+          topics: topicsOf(prefix, channels, unit.meter === true),
+          lastWill: { topic: `${prefix}/online`, payload: '0', retain: true, qos: 1 },
+        }
       }),
       groups,
       collisions,
       warnings,
       findings: [
-        ...collisions.map((c) => ({ ...finding('collision', 'watch', `${c.units.length} units would be called ${c.slug}.`, `${quoted(c.units)}.`, 'Each gets its number; or give them names of their own.'), ...c })),
-        ...warnings.map((w) => ({ ...finding(w.code, 'watch', `${quoted(w.units)} ${clashWords[w.code]}.`, '', 'A voice assistant cannot tell them apart: rename one.'), ...w })),
-        ...numbered.map((set) => ({ ...finding('numbered-set', 'ok', `${set.length} names differ only in their numbers.`, 'People tell these apart.'), units: set.map((u) => u.id) })),
+        ...collisions.map((c) => ({
+          ...finding(
+            'collision',
+            'watch',
+            `${c.units.length} units would be called ${c.slug}.`,
+            `${quoted(c.units)}.`,
+            'Each gets its number; or give them names of their own.',
+          ),
+          ...c,
+        })),
+        ...warnings.map((w) => ({
+          ...finding(
+            w.code,
+            'watch',
+            `${quoted(w.units)} ${clashWords[w.code]}.`,
+            '',
+            'A voice assistant cannot tell them apart: rename one.',
+          ),
+          ...w,
+        })),
+        ...numbered.map((set) => ({
+          ...finding(
+            'numbered-set',
+            'ok',
+            `${set.length} names differ only in their numbers.`,
+            'People tell these apart.',
+          ),
+          units: set.map((u) => u.id),
+        })),
       ],
     },
   }

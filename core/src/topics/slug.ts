@@ -13,6 +13,7 @@ export function slugOf(text: string, max = Number.POSITIVE_INFINITY): string {
 }
 
 /** `slug` with a suffix, cut so that both fit in `max`. */
-export const slugWith = (slug: string, suffix: string, max: number): string => `${slug.slice(0, Math.max(0, max - suffix.length)).replace(/-+$/, '')}${suffix}`
+export const slugWith = (slug: string, suffix: string, max: number): string =>
+  `${slug.slice(0, Math.max(0, max - suffix.length)).replace(/-+$/, '')}${suffix}`
 
 export const isSlug = (text: string, max = 63): boolean => text.length <= max && /^[a-z0-9]+(-[a-z0-9]+)*$/.test(text)

@@ -16,13 +16,33 @@ export function alignmentDistance(a: string, b: string): number {
   for (let i = 1; i <= x.length; i++)
     for (let j = 1; j <= y.length; j++) {
       let best = Math.min(cell(i - 1, j) + 1, cell(i, j - 1) + 1, cell(i - 1, j - 1) + (x[i - 1] === y[j - 1] ? 0 : 1))
-      if (i > 1 && j > 1 && x[i - 1] === y[j - 2] && x[i - 2] === y[j - 1]) best = Math.min(best, cell(i - 2, j - 2) + 1)
+      if (i > 1 && j > 1 && x[i - 1] === y[j - 2] && x[i - 2] === y[j - 1])
+        best = Math.min(best, cell(i - 2, j - 2) + 1)
       ;(rows[i] as number[])[j] = best
     }
   return cell(x.length, y.length)
 }
 
-const soundClass: Record<string, string> = { b: '1', f: '1', p: '1', v: '1', c: '2', g: '2', j: '2', k: '2', q: '2', s: '2', x: '2', z: '2', d: '3', t: '3', l: '4', m: '5', n: '5', r: '6' }
+const soundClass: Record<string, string> = {
+  b: '1',
+  f: '1',
+  p: '1',
+  v: '1',
+  c: '2',
+  g: '2',
+  j: '2',
+  k: '2',
+  q: '2',
+  s: '2',
+  x: '2',
+  z: '2',
+  d: '3',
+  t: '3',
+  l: '4',
+  m: '5',
+  n: '5',
+  r: '6',
+}
 
 /** American Soundex; h and w do not part equal codes, vowels do. A word without letters stands for itself. */
 export function soundex(word: string): string {
@@ -55,7 +75,8 @@ export function spokenClashes(nameA: string, nameB: string): SpokenClash[] {
   const wordsB = b.split(' ')
   if (!numberedAlike(a, b)) {
     if (alignmentDistance(a, b) / Math.max([...a].length, [...b].length) <= 0.25) out.push('look-alike')
-    if (wordsA.length === wordsB.length && wordsA.every((w, i) => soundex(w) === soundex(wordsB[i] as string))) out.push('sound-alike')
+    if (wordsA.length === wordsB.length && wordsA.every((w, i) => soundex(w) === soundex(wordsB[i] as string)))
+      out.push('sound-alike')
   }
   const [short, long] = wordsA.length < wordsB.length ? [wordsA, wordsB] : [wordsB, wordsA]
   if (short.length < long.length && short.every((w, i) => w === long[i])) out.push('contained')

@@ -1,11 +1,13 @@
 import fc from 'fast-check'
-import { refusalOf, valueOf } from '../testing/like'
+import { computed, refusalOf } from '../testing/like'
 import { planTopics } from './plan'
 import { isSlug, slugOf } from './slug'
 import { alignmentDistance, soundex, spokenClashes } from './spoken'
 
 const yard = {
-  base: 'yard', site: 'lantern', maxSlug: 24,
+  base: 'yard',
+  site: 'lantern',
+  maxSlug: 24,
   units: [
     { id: 'LY-07', number: 7, name: 'Glue pot', room: 'workshop', meter: true },
     { id: 'LY-08', number: 8, name: 'Glue Pot!', room: 'workshop' },
@@ -15,39 +17,85 @@ const yard = {
   ],
   groups: [{ name: 'All glue pots', units: ['LY-07', 'LY-08'] }],
 }
-const slugs = (units: object[]) => valueOf(planTopics({ base: 'a', site: 'b', units: units.map((u, i) => ({ id: `u${i}`, number: i + 1, ...u })) })).units.map((u) => u.slug)
+const slugs = (units: object[]) =>
+  computed(
+    planTopics({ base: 'a', site: 'b', units: units.map((u, i) => ({ id: `u${i}`, number: i + 1, ...u })) }),
+  ).units.map((u) => u.slug)
 
 describe('the worked plan', () => {
-  const plan = valueOf(planTopics(yard))
+  const plan = computed(planTopics(yard))
   test('slugs and channels', () => {
-    expect(plan.units.map((u) => u.slug)).toEqual(['glue-pot-7', 'glue-pot-8', 'footlights-left', 'footlight-left', 'unit-30'])
+    expect(plan.units.map((u) => u.slug)).toEqual([
+      'glue-pot-7',
+      'glue-pot-8',
+      'footlights-left',
+      'footlight-left',
+      'unit-30',
+    ])
     expect(plan.units[2]?.channels).toEqual(['warm', 'cool'])
   })
   test('collisions and warnings', () => {
     expect(plan.collisions).toEqual([{ slug: 'glue-pot', units: ['LY-07', 'LY-08'] }])
-    expect(plan.warnings).toEqual([{ code: 'same-name', units: ['LY-07', 'LY-08'] }, { code: 'look-alike', units: ['LY-21', 'LY-22'] }, { code: 'sound-alike', units: ['LY-21', 'LY-22'] }])
+    expect(plan.warnings).toEqual([
+      { code: 'same-name', units: ['LY-07', 'LY-08'] },
+      { code: 'look-alike', units: ['LY-21', 'LY-22'] },
+      { code: 'sound-alike', units: ['LY-21', 'LY-22'] },
+    ])
     expect(plan.findings.map((f) => f.code)).toEqual(['collision', 'same-name', 'look-alike', 'sound-alike'])
   })
   test('topics of a metering plug, and its last will', () => {
     expect(plan.units[0]?.topics).toHaveLength(7)
-    expect(plan.units[0]?.topics[4]).toEqual({ topic: 'yard/lantern/glue-pot-7/1/state', leaf: 'state', channel: '1', dir: 'out', retain: true, qos: 1 })
-    expect(plan.units[0]?.lastWill).toEqual({ topic: 'yard/lantern/glue-pot-7/online', payload: '0', retain: true, qos: 1 })
+    expect(plan.units[0]?.topics[4]).toEqual({
+      topic: 'yard/lantern/glue-pot-7/1/state',
+      leaf: 'state',
+      channel: '1',
+      dir: 'out',
+      retain: true,
+      qos: 1,
+    })
+    expect(plan.units[0]?.lastWill).toEqual({
+      topic: 'yard/lantern/glue-pot-7/online',
+      payload: '0',
+      retain: true,
+      qos: 1,
+    })
     expect(plan.groups[0]?.topic).toBe('yard/lantern/groups/all-glue-pots/set')
   })
 })
 
 describe('names are made unique by plan', () => {
-  test('a number that would take somebody’s own name goes on', () => expect(slugs([{ name: 'lamp' }, { name: 'lamp' }, { name: 'lamp-1' }])).toEqual(['lamp-1-2', 'lamp-2', 'lamp-1']))
-  test('a pinned name stays, the other is numbered', () => expect(slugs([{ name: 'Lamp', pinned: 'lamp' }, { name: 'Lamp' }])).toEqual(['lamp', 'lamp-2']))
-  test('reserved names are numbered', () => expect(slugs([{ name: 'Hub' }, { name: 'groups' }])).toEqual(['hub-1', 'groups-2']))
-  test('a channel never hides a leaf', () => expect(valueOf(planTopics({ ...yard, groups: [], units: [{ id: 'x', number: 1, name: 'x', channels: [{ name: 'Power' }, { name: 'a' }, { name: 'A' }, {}] }] })).units[0]?.channels).toEqual(['ch-power', 'a', 'a-3', '4']))
+  test('a number that would take somebody’s own name goes on', () =>
+    expect(slugs([{ name: 'lamp' }, { name: 'lamp' }, { name: 'lamp-1' }])).toEqual(['lamp-1-2', 'lamp-2', 'lamp-1']))
+  test('a pinned name stays, the other is numbered', () =>
+    expect(slugs([{ name: 'Lamp', pinned: 'lamp' }, { name: 'Lamp' }])).toEqual(['lamp', 'lamp-2']))
+  test('reserved names are numbered', () =>
+    expect(slugs([{ name: 'Hub' }, { name: 'groups' }])).toEqual(['hub-1', 'groups-2']))
+  test('a channel never hides a leaf', () =>
+    expect(
+      computed(
+        planTopics({
+          ...yard,
+          groups: [],
+          units: [{ id: 'x', number: 1, name: 'x', channels: [{ name: 'Power' }, { name: 'a' }, { name: 'A' }, {}] }],
+        }),
+      ).units[0]?.channels,
+    ).toEqual(['ch-power', 'a', 'a-3', '4']))
   test('three numbered heaters are a set, not a confusion', () => {
-    const plan = valueOf(planTopics({ ...yard, groups: [{ name: 'Heater 1', units: [] }], units: [1, 2, 3].map((n) => ({ id: `h${n}`, number: n, name: `Heater ${n}` })) }))
+    const plan = computed(
+      planTopics({
+        ...yard,
+        groups: [{ name: 'Heater 1', units: [] }],
+        units: [1, 2, 3].map((n) => ({ id: `h${n}`, number: n, name: `Heater ${n}` })),
+      }),
+    )
     expect(plan.warnings).toEqual([{ code: 'group-name', units: ['h1'], group: 'Heater 1' }])
     expect(plan.findings.map((f) => `${f.code} ${f.severity}`)).toEqual(['group-name watch', 'numbered-set ok'])
   })
   test('no two units share a topic, whatever their names', () => {
-    const name = fc.oneof(fc.constantFrom('lamp', 'Lamp', 'lamp-1', 'lamp 2', 'hub', '', '🎭', '#/+', 'a'.repeat(40)), fc.string({ maxLength: 12 }))
+    const name = fc.oneof(
+      fc.constantFrom('lamp', 'Lamp', 'lamp-1', 'lamp 2', 'hub', '', '🎭', '#/+', 'a'.repeat(40)),
+      fc.string({ maxLength: 12 }),
+    )
     fc.assert(
       fc.property(fc.array(name, { maxLength: 12 }), (names) => {
         const all = slugs(names.map((n) => ({ name: n })))
@@ -59,12 +107,25 @@ describe('names are made unique by plan', () => {
 })
 
 test('letters', () => {
-  expect(['Bühne Süd', 'Straße', 'ŁÓDŹ', '  --x--  ', 'Æther/+#'].map((s) => slugOf(s))).toEqual(['buhne-sud', 'strasse', 'lodz', 'x', 'aether'])
+  expect(['Bühne Süd', 'Straße', 'ŁÓDŹ', '  --x--  ', 'Æther/+#'].map((s) => slugOf(s))).toEqual([
+    'buhne-sud',
+    'strasse',
+    'lodz',
+    'x',
+    'aether',
+  ])
   expect(slugOf('a-very-long-name-of-a-thing', 12)).toBe('a-very-long')
 })
 test('distance and sound', () => {
   expect([alignmentDistance('ca', 'ac'), alignmentDistance('kitten', 'sitting')]).toEqual([1, 3])
-  expect(['robert', 'rupert', 'ashcraft', 'tymczak', 'pfister', 'honeyman'].map(soundex)).toEqual(['R163', 'R163', 'A261', 'T522', 'P236', 'H555'])
+  expect(['robert', 'rupert', 'ashcraft', 'tymczak', 'pfister', 'honeyman'].map(soundex)).toEqual([
+    'R163',
+    'R163',
+    'A261',
+    'T522',
+    'P236',
+    'H555',
+  ])
   expect(spokenClashes('Heater', 'Heater left')).toEqual(['contained'])
 })
 
@@ -73,9 +134,30 @@ test.each([
   [{ ...yard, base: 'A b' }, 'input', '/base'],
   [{ ...yard, units: [{ id: 'a', number: 1, name: 'x', pinned: 'hub' }], groups: [] }, 'conflict', '/units/0/pinned'],
   [{ ...yard, units: [{ id: 'a', number: 1, name: 'x', pinned: 'No' }], groups: [] }, 'input', '/units/0/pinned'],
-  [{ ...yard, units: [{ id: 'a', number: 1, name: 'x' }, { id: 'b', number: 1, name: 'y' }], groups: [] }, 'conflict', '/units/1/number'],
+  [
+    {
+      ...yard,
+      units: [
+        { id: 'a', number: 1, name: 'x' },
+        { id: 'b', number: 1, name: 'y' },
+      ],
+      groups: [],
+    },
+    'conflict',
+    '/units/1/number',
+  ],
   [{ ...yard, groups: [{ name: 'g', units: ['nobody'] }] }, 'input', '/groups/0/units/0'],
-  [{ ...yard, groups: [{ name: 'g', units: [] }, { name: 'G', units: [] }] }, 'conflict', '/groups/1/name'],
+  [
+    {
+      ...yard,
+      groups: [
+        { name: 'g', units: [] },
+        { name: 'G', units: [] },
+      ],
+    },
+    'conflict',
+    '/groups/1/name',
+  ],
   [{ ...yard, units: [{ id: 'a', number: 1 }] }, 'input', '/units/0/name'],
 ])('bad input %#', (input, code, path) => {
   expect(refusalOf(planTopics(input))).toEqual([code, path])

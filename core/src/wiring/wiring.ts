@@ -16,7 +16,8 @@ export const WiringInput = z.object({
   }),
   board: z.object({
     family: z.string().superRefine((family, context) => {
-      if (!isKnownFamily(family)) refuse(context, 'unknown-family', [], `There are no facts for a family called "${family}".`)
+      if (!isKnownFamily(family))
+        refuse(context, 'unknown-family', [], `There are no facts for a family called "${family}".`)
     }),
     pads: z
       .array(
@@ -94,21 +95,45 @@ function supplyFindings(input: WiringInput): { findings: Finding[]; capacitorUf:
   const findings: Finding[] = []
   if (unknown)
     findings.push(
-      finding('supply-unknown', 'watch', 'Nobody has said what the 3V3 pin of this adapter can give.', `${assumedMa} mA are assumed, of which ${round(usable)} mA may be used.`, 'Look up what the 3V3 pin can give and enter it with the adapter.'),
+      finding(
+        'supply-unknown',
+        'watch',
+        'Nobody has said what the 3V3 pin of this adapter can give.',
+        `${assumedMa} mA are assumed, of which ${round(usable)} mA may be used.`,
+        'Look up what the 3V3 pin can give and enter it with the adapter.',
+      ),
     )
   if (usable < facts.loaderMa)
     findings.push(
-      finding('supply-weak-loader', unknown ? 'watch' : 'error', 'Not even the loader will run on this pin.', `The loader of an ${input.board.family} draws about ${facts.loaderMa} mA; ${round(usable)} mA may be used.`, 'Feed 3.3 V from a bench supply, or use a stronger adapter.'),
+      finding(
+        'supply-weak-loader',
+        unknown ? 'watch' : 'error',
+        'Not even the loader will run on this pin.',
+        `The loader of an ${input.board.family} draws about ${facts.loaderMa} mA; ${round(usable)} mA may be used.`,
+        'Feed 3.3 V from a bench supply, or use a stronger adapter.',
+      ),
     )
   if (usable < average)
     findings.push(
-      finding('supply-weak-start', 'watch', 'It will write, but may loop when Wi-Fi starts.', `The average is about ${round(average)} mA; ${round(usable)} mA may be used.`, 'Feed 3.3 V from a bench supply for the first start.'),
+      finding(
+        'supply-weak-start',
+        'watch',
+        'It will write, but may loop when Wi-Fi starts.',
+        `The average is about ${round(average)} mA; ${round(usable)} mA may be used.`,
+        'Feed 3.3 V from a bench supply for the first start.',
+      ),
     )
   const short = average <= usable && usable < peak
   const capacitorUf = short ? (peak - usable) * microfaradsPerMilliamp : null
   if (short)
     findings.push(
-      finding('supply-needs-capacitor', 'watch', `Bursts of the radio need a capacitor of about ${round(capacitorUf as number)} µF near the board.`, `The radio peaks near ${round(peak)} mA; ${round(usable)} mA may be used.`, `Put ${round(capacitorUf as number)} µF or more across 3V3 and GND, or use a bench supply.`),
+      finding(
+        'supply-needs-capacitor',
+        'watch',
+        `Bursts of the radio need a capacitor of about ${round(capacitorUf as number)} µF near the board.`,
+        `The radio peaks near ${round(peak)} mA; ${round(usable)} mA may be used.`,
+        `Put ${round(capacitorUf as number)} µF or more across 3V3 and GND, or use a bench supply.`,
+      ),
     )
   return { findings, capacitorUf }
 }
@@ -117,19 +142,43 @@ function electricalFindings(input: WiringInput): Finding[] {
   const findings: Finding[] = []
   if (input.mainsOff !== true)
     findings.push(
-      finding('mains-on', 'error', 'Unplug the unit. Serial and mains together can kill you and the computer.', 'Nobody has confirmed that the unit is off the mains.', 'Pull the plug, wait for the discharge time, then confirm.'),
+      finding(
+        'mains-on',
+        'error',
+        'Unplug the unit. Serial and mains together can kill you and the computer.',
+        'Nobody has confirmed that the unit is off the mains.',
+        'Pull the plug, wait for the discharge time, then confirm.',
+      ),
     )
   if (input.adapter.logicV > 3.6)
     findings.push(
-      finding('logic-5v', 'error', `The adapter's logic level of ${input.adapter.logicV} V is too high for this part.`, 'No pin of any family stands more than 3.6 V.', 'Set the level jumper to 3.3 V, or put a divider in front of the board’s RX.'),
+      finding(
+        'logic-5v',
+        'error',
+        `The adapter's logic level of ${input.adapter.logicV} V is too high for this part.`,
+        'No pin of any family stands more than 3.6 V.',
+        'Set the level jumper to 3.3 V, or put a divider in front of the board’s RX.',
+      ),
     )
   if (input.power === 'adapter5v' && input.board.regulator5v !== true)
     findings.push(
-      finding('supply-5v', 'error', '5 V destroys this part.', 'The board has no regulator of its own for 5 V on record.', 'Feed 3.3 V, or record the regulator once you have seen it on the board.'),
+      finding(
+        'supply-5v',
+        'error',
+        '5 V destroys this part.',
+        'The board has no regulator of its own for 5 V on record.',
+        'Feed 3.3 V, or record the regulator once you have seen it on the board.',
+      ),
     )
   if (input.power === 'bench' && Math.abs(input.benchV - 3.3) > 0.3 + 1e-9)
     findings.push(
-      finding('bench-voltage', 'error', `The bench supply is set to ${input.benchV} V.`, 'The parts want 3.0 to 3.6 V.', 'Set 3.3 V and measure it before connecting.'),
+      finding(
+        'bench-voltage',
+        'error',
+        `The bench supply is set to ${input.benchV} V.`,
+        'The parts want 3.0 to 3.6 V.',
+        'Set 3.3 V and measure it before connecting.',
+      ),
     )
   return findings
 }
@@ -170,12 +219,24 @@ export function planWiring(input: unknown): Outcome<WiringPlan> {
     const pin = plan.adapter.pins.findIndex((name, index) => name === need.pin && !used.has(index))
     if (!hasPad)
       findings.push(
-        finding(`pad-missing-${need.pad}`, 'error', `The board's row has no ${need.pad} pad.`, 'This way in needs it.', 'Find the pad, or choose another way into download mode.'),
+        finding(
+          `pad-missing-${need.pad}`,
+          'error',
+          `The board's row has no ${need.pad} pad.`,
+          'This way in needs it.',
+          'Find the pad, or choose another way into download mode.',
+        ),
       )
     // A jumper does not need the adapter: BOOT may be held on the shield. That is the second-ground watch below.
     if (pin < 0 && !jumperGround)
       findings.push(
-        finding(`pin-missing-${need.pin}`, 'error', `The adapter has no ${need.pin} pin.`, `The board's ${need.pad} needs it.`, 'Choose another adapter, or another supply.'),
+        finding(
+          `pin-missing-${need.pin}`,
+          'error',
+          `The adapter has no ${need.pin} pin.`,
+          `The board's ${need.pad} needs it.`,
+          'Choose another adapter, or another supply.',
+        ),
       )
     if (hasPad && pin >= 0) {
       used.add(pin)
@@ -185,15 +246,33 @@ export function planWiring(input: unknown): Outcome<WiringPlan> {
   const grounds = plan.adapter.pins.filter((name) => name === 'GND').length
   if (plan.entry === 'jumper' && grounds < 2)
     findings.push(
-      finding('second-ground', 'watch', 'BOOT needs a ground too, and the adapter has no free second one.', 'One GND pin goes to the board’s GND.', 'Join a second ground lead, or hold BOOT on the shield or USB shell.'),
+      finding(
+        'second-ground',
+        'watch',
+        'BOOT needs a ground too, and the adapter has no free second one.',
+        'One GND pin goes to the board’s GND.',
+        'Join a second ground lead, or hold BOOT on the shield or USB shell.',
+      ),
     )
   if (isArm968(plan.board.family) && ['button', 'jumper', 'autoreset'].includes(plan.entry))
     findings.push(
-      finding('no-strap-family', 'watch', 'This family has no strap: use the power window.', 'Its loader listens only for a moment after every reset.', 'Choose “power window” as the way in.'),
+      finding(
+        'no-strap-family',
+        'watch',
+        'This family has no strap: use the power window.',
+        'Its loader listens only for a moment after every reset.',
+        'Choose “power window” as the way in.',
+      ),
     )
   if (plan.adapter.labelledFrom === 'target')
     findings.push(
-      finding('labelled-from-target', 'watch', 'Straight wiring, TX to TX: check once more.', 'The adapter is labelled from the target’s side.', 'Check its logic level too: many such boards drive 5 V.'),
+      finding(
+        'labelled-from-target',
+        'watch',
+        'Straight wiring, TX to TX: check once more.',
+        'The adapter is labelled from the target’s side.',
+        'Check its logic level too: many such boards drive 5 V.',
+      ),
     )
 
   return {

@@ -3,12 +3,16 @@ import { database } from '@/server/db'
 import { foreignOrigin } from '@/server/guard'
 
 const refuse = (status: number, code: string, message: string, next: string) =>
-  Response.json({ ok: false, error: { code, message, kept: 'Nothing was changed. What you typed is still on the page.', next } }, { status })
+  Response.json(
+    { ok: false, error: { code, message, kept: 'Nothing was changed. What you typed is still on the page.', next } },
+    { status },
+  )
 
 /** One command: JSON in, result or refusal out. 409 when somebody changed the same thing first. */
 export async function POST(request: Request, { params }: { params: Promise<{ name: string }> }) {
   const { name } = await params
-  if (foreignOrigin(request)) return refuse(403, 'origin', 'This request came from another page.', 'Use the page of Fresh Coat itself.')
+  if (foreignOrigin(request))
+    return refuse(403, 'origin', 'This request came from another page.', 'Use the page of Fresh Coat itself.')
   if (!isCommand(name)) return refuse(404, 'no-command', `There is no command ${name}.`, 'Reload the page.')
   let input: unknown
   try {

@@ -12,10 +12,20 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
   const db = database()
   const [row] = await db.select().from(file).innerJoin(blob, eq(file.sha256, blob.sha256)).where(eq(file.id, id))
   if (!row) return new Response('There is no such file.', { status: 404 })
-  const headers: Record<string, string> = { 'cache-control': 'private, no-store', 'x-content-type-options': 'nosniff', 'content-length': String(row.blob.bytes) }
+  const headers: Record<string, string> = {
+    'cache-control': 'private, no-store',
+    'x-content-type-options': 'nosniff',
+    'content-length': String(row.blob.bytes),
+  }
   if (row.file.kind === 'photo' && new URL(request.url).searchParams.has('view')) {
     const bytes = await readBlob(db, row.blob.sha256)
-    return new Response(new Uint8Array(bytes), { headers: { ...headers, 'content-type': photoType(bytes) ?? 'application/octet-stream', 'content-security-policy': "default-src 'none'" } })
+    return new Response(new Uint8Array(bytes), {
+      headers: {
+        ...headers,
+        'content-type': photoType(bytes) ?? 'application/octet-stream',
+        'content-security-policy': "default-src 'none'",
+      },
+    })
   }
   const pieces = blobPieces(db, row.blob.sha256)
   const body = new ReadableStream<Uint8Array>({
@@ -29,5 +39,12 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
       await pieces.return(undefined)
     },
   })
-  return new Response(body, { headers: { ...headers, 'content-type': 'application/octet-stream', 'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(row.file.name)}`, 'x-sha256': row.blob.sha256 } })
+  return new Response(body, {
+    headers: {
+      ...headers,
+      'content-type': 'application/octet-stream',
+      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(row.file.name)}`,
+      'x-sha256': row.blob.sha256,
+    },
+  })
 }

@@ -39,11 +39,23 @@ export default async function UnitPage({ params }: Place) {
         instruments: shop.instruments,
         loads: shop.loads,
         hubs: shop.hubs,
-        profiles: shop.profiles.map((p) => ({ id: p.id, name: p.name, families: p.data.families, setupAddress: p.data.setupAddress })),
+        profiles: shop.profiles.map((p) => ({
+          id: p.id,
+          name: p.name,
+          families: p.data.families,
+          setupAddress: p.data.setupAddress,
+        })),
         images: shop.images,
         otherUnits: shop.units
           .filter((u) => u.id !== view.id)
-          .map((u) => ({ number: u.number, name: u.name, apMac: u.records.join.data.apMac, nameSuffix: u.records.join.data.nameSuffix, family: familyOf(u)?.family ?? null, firmware: firmwareOf(u) })),
+          .map((u) => ({
+            number: u.number,
+            name: u.name,
+            apMac: u.records.join.data.apMac,
+            nameSuffix: u.records.join.data.nameSuffix,
+            family: familyOf(u)?.family ?? null,
+            firmware: firmwareOf(u),
+          })),
         secrets,
       }}
     />

@@ -15,6 +15,7 @@ export async function GET(_: Request, { params }: { params: Promise<{ a: string;
     return row ? readBlob(db, row.sha256) : null
   }
   const [a, b] = [await read(ids[0] as string), await read(ids[1] as string)]
-  if (!a || !b) return Response.json({ ok: false, error: { message: 'One of the files is not there any more.' } }, { status: 404 })
+  if (!a || !b)
+    return Response.json({ ok: false, error: { message: 'One of the files is not there any more.' } }, { status: 404 })
   return Response.json({ ok: true, value: compareDumps(a, b) })
 }
