@@ -31,11 +31,14 @@ interface Hit {
   about: string
 }
 
+/** Is a key press meant for a field? Ticks and choices are fields too, but nobody types into them. */
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
-  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+  (target.isContentEditable ||
+    ['TEXTAREA', 'SELECT'].includes(target.tagName) ||
+    (target instanceof HTMLInputElement && !['radio', 'checkbox'].includes(target.type)))
 const pressable = (target: EventTarget | null) =>
-  target instanceof HTMLElement && ['BUTTON', 'A', 'SUMMARY'].includes(target.tagName)
+  target instanceof HTMLElement && ['BUTTON', 'A', 'SUMMARY', 'INPUT'].includes(target.tagName)
 
 function switchTheme() {
   const evening = document.documentElement.dataset.theme !== 'evening'

@@ -108,7 +108,10 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
     setBusy(false)
     setAway(result.state === 'away')
     if (result.state === 'refused') setRefusal(result.error)
-    if (result.state === 'ok') router.refresh()
+    if (result.state === 'ok') {
+      if (command === 'undo') record.adoptNext()
+      router.refresh()
+    }
     return result.state === 'ok'
   }
   const finish = async () => {
@@ -138,7 +141,10 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
 
   return (
     <div className="flex min-h-[calc(100dvh-52px)] flex-col">
-      <header className="grid items-center gap-x-8 gap-y-3 border-b border-rule px-5 py-3.5 md:grid-cols-[1fr_minmax(22rem,36rem)]">
+      <section
+        aria-label="Unit"
+        className="grid items-center gap-x-8 gap-y-3 border-b border-rule px-5 py-3.5 md:grid-cols-[1fr_minmax(22rem,36rem)]"
+      >
         <div className="flex items-center gap-4">
           <CaseNumber n={view.number} />
           <div className="min-w-0">
@@ -151,7 +157,7 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
           </div>
         </div>
         <CoatBands coats={assessment.coats} narrow />
-      </header>
+      </section>
 
       <div className="grid flex-1 lg:grid-cols-[196px_minmax(0,1fr)] xl:grid-cols-[196px_minmax(0,1fr)_284px]">
         <div className="hidden px-3 py-2 lg:block">
@@ -166,7 +172,7 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
           </div>
         </details>
 
-        <main className="grid min-w-0 content-start gap-4 border-rule bg-sheet px-4 py-4 sm:px-6 lg:border-l">
+        <main className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-4 border-rule bg-sheet px-4 py-4 sm:px-6 lg:border-l">
           {record.state === 'conflict' && record.other && (
             <Conflict
               mine={record.data as object}
@@ -247,7 +253,10 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
         </aside>
       </div>
 
-      <footer className="no-print sticky bottom-0 z-20 flex flex-wrap items-center gap-3 border-t border-rule bg-sheet-2 px-5 py-2.5 lg:pl-[220px]">
+      <section
+        aria-label="Next action"
+        className="no-print sticky bottom-0 z-20 flex flex-wrap items-center gap-3 border-t border-rule bg-sheet-2 px-5 py-2.5 lg:pl-[220px]"
+      >
         <p className="min-w-[10rem] flex-1" aria-live="polite">
           {settled
             ? `${stepOf(step).title} is done.`
@@ -311,7 +320,7 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
             </button>
           )
         )}
-      </footer>
+      </section>
     </div>
   )
 }

@@ -20,6 +20,8 @@ export interface RecordHandle<S extends StepId> {
   /** Saves what is typed now; true when the server has it. */
   flush: () => Promise<boolean>
   restored: boolean
+  /** What comes from the server next counts, even when it is older: a change was undone. */
+  adoptNext: () => void
 }
 
 interface Draft {
@@ -70,6 +72,7 @@ export function useRecord<S extends StepId>(unitId: string, step: S, stored: Ste
     timer: 0,
     wait: 1000,
     blocked: false,
+    force: false,
   })
 
   const save = useCallback(async (): Promise<boolean> => {
@@ -154,7 +157,8 @@ export function useRecord<S extends StepId>(unitId: string, step: S, stored: Ste
   // A newer version from the server is taken over when nothing is being typed here.
   useEffect(() => {
     const l = live.current
-    if (l.dirty || l.saving || stored.version < l.version) return
+    if (l.dirty || l.saving || (stored.version < l.version && !l.force)) return
+    l.force = false
     l.version = stored.version
     l.data = stored.data
     setData(stored.data)
@@ -186,5 +190,8 @@ export function useRecord<S extends StepId>(unitId: string, step: S, stored: Ste
     },
     flush: save,
     restored,
+    adoptNext: () => {
+      live.current.force = true
+    },
   }
 }

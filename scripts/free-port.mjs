@@ -11,7 +11,8 @@ const free = (port) =>
 for (let port = first; port < first + 50; port++) {
   if (await free(port)) {
     if (port !== first) console.error(`Port ${first} is taken; using ${port}. PORT=N chooses another.`)
-    console.log(port)
+    // Not console.log: it colours numbers where colours are asked for.
+    process.stdout.write(`${port}\n`)
     process.exit(0)
   }
 }

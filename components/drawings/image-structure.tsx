@@ -9,10 +9,10 @@ export function ImageStructure({ images, bytes }: { images: readonly Image[]; by
     <div className="grid gap-4">
       {images.map((image) => (
         <section key={image.offset} className="grid gap-2 rounded-[10px] border border-rule p-3.5">
-          <h4 className="font-title text-[1.02rem] font-semibold">
+          <h3 className="font-title text-[1.02rem] font-semibold">
             Image at <span className="pin">{hexNumber(image.offset)}</span>
             {image.app && `: ${image.app.project} ${image.app.version}`}
-          </h4>
+          </h3>
           <p className="text-ink-2">
             {image.family ?? `chip id ${image.chipId}`} · mode {image.mode ?? `byte ${image.modeByte}`} · built for{' '}
             {image.flashBytes ? sizeWords(image.flashBytes) : 'an unknown size'}

@@ -11,7 +11,7 @@ export function StepHeading({ title, children }: { title: string; children?: Rea
 
 export function Block({ title, children }: { title: string; children: ReactNode }) {
   return (
-    <section className="grid gap-2.5">
+    <section className="grid grid-cols-[minmax(0,1fr)] gap-2.5">
       <h3 className="text-[1.05rem]">{title}</h3>
       {children}
     </section>

@@ -3,7 +3,7 @@ import { fitMeter } from '@fresh-coat/core/metering/fit'
 import Link from 'next/link'
 import { useState } from 'react'
 import { ErrorPlot } from '../drawings/error-plot'
-import { Choice, NumberField, readNumber, SelectField, TextField, Tick } from '../fields'
+import { AreaField, Choice, NumberField, readNumber, SelectField, TextField, Tick } from '../fields'
 import { buttonClass, Fact, Findings, Tag } from '../paint'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
@@ -255,13 +255,15 @@ export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps
           >
             Add a point
           </button>
-          <TextField
-            label="Or paste pairs, one a line: unit, reference"
-            value={paste}
-            maxLength={5000}
-            onChange={setPaste}
-            className="min-w-[16rem]"
-          />
+          <div className="min-w-[16rem]">
+            <AreaField
+              label="Or paste pairs, one a line: unit, reference"
+              rows={2}
+              value={paste}
+              maxLength={5000}
+              onChange={setPaste}
+            />
+          </div>
           <button type="button" className={buttonClass('quiet')} disabled={paste.trim() === ''} onClick={takePaste}>
             Take them
           </button>
@@ -270,7 +272,7 @@ export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps
       </Block>
       {outcome && !outcome.ok && <p className="font-semibold text-oxide">{outcome.faults[0]?.message}</p>}
       {fit && (
-        <div className="grid gap-4" aria-live="polite">
+        <div className="grid grid-cols-[minmax(0,1fr)] gap-4" aria-live="polite">
           <p className="text-[1.1rem]">
             True = <strong className="pin">{fit.gain.toFixed(5)}</strong> × shown
             {fit.model === 'gainOffset' && ` ${fit.offset < 0 ? '−' : '+'} ${Math.abs(fit.offset).toFixed(3)} ${unit}`}{' '}

@@ -1,0 +1,61 @@
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { test as base, expect, type Page } from '@playwright/test'
+
+/** Every test also sees that nothing leaves this computer and that no page throws. */
+export const test = base.extend<{ quiet: undefined }>({
+  quiet: [
+    async ({ page }, use) => {
+      const foreign: string[] = []
+      const thrown: string[] = []
+      page.on('request', (r) => {
+        const url = new URL(r.url())
+        if (url.protocol.startsWith('http') && url.hostname !== '127.0.0.1') foreign.push(r.url())
+      })
+      page.on('pageerror', (e) => thrown.push(e.message))
+      await use(undefined)
+      expect(foreign).toEqual([])
+      expect(thrown).toEqual([])
+    },
+    { auto: true },
+  ],
+})
+export { expect }
+
+const folder = mkdtempSync(join(tmpdir(), 'fresh-coat-e2e-'))
+/** A real file on disk with these bytes. */
+export function fileOf(name: string, bytes: Uint8Array | string): string {
+  const path = join(folder, name)
+  writeFileSync(path, bytes)
+  return path
+}
+
+export const saved = (page: Page) =>
+  expect(page.locator('[data-save-state]')).toHaveAttribute('data-save-state', 'saved')
+
+/** Presses the one next action and waits for the step that follows. */
+export async function done(page: Page, title: string, next: RegExp): Promise<void> {
+  await saved(page)
+  const button = page.getByRole('button', { name: `${title}: done` })
+  await expect(button).toBeEnabled()
+  await button.click()
+  await page.waitForURL(next)
+}
+
+export async function gate(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: new RegExp(`^${name}`) }).click()
+  await expect(page.getByText(`${name}, confirmed today`).first()).toBeVisible()
+}
+
+export async function newUnit(page: Page, name: string, board?: string): Promise<number> {
+  await page.goto('/units/new')
+  await page.getByLabel('What you call it for now').fill(name)
+  if (board) {
+    const option = await page.getByLabel('Board').locator('option', { hasText: board }).getAttribute('value')
+    await page.getByLabel('Board').selectOption(option)
+  }
+  await page.getByRole('button', { name: 'It has arrived' }).click()
+  await page.waitForURL(/\/units\/\d+\/arrive/)
+  return Number(/units\/(\d+)/.exec(page.url())?.[1])
+}

@@ -1,0 +1,142 @@
+import { lx106Stock } from '../demo/binaries'
+import { expect, fileOf, newUnit, saved, test } from './bench'
+
+test('two tabs on one thing: both versions stay on screen until one is chosen', async ({ page, context }) => {
+  const n = await newUnit(page, 'Two tabs')
+  await page.goto(`/units/${n}/pads`)
+  const other = await context.newPage()
+  await other.goto(`/units/${n}/pads`)
+  await page.getByLabel('How you found them').fill('from the left tab')
+  await saved(page)
+  await other.getByLabel('How you found them').fill('from the right tab')
+  await expect(other.getByRole('heading', { name: 'Two versions of this step' })).toBeVisible()
+  await expect(other.getByRole('cell', { name: 'from the left tab' })).toBeVisible()
+  await expect(other.getByRole('cell', { name: 'from the right tab' })).toBeVisible()
+  await other.getByRole('button', { name: 'Keep what is here' }).click()
+  await saved(other)
+  await page.reload()
+  await expect(page.getByLabel('How you found them')).toHaveValue('from the right tab')
+})
+
+test('the server goes away while somebody types: nothing is lost, not even by a reload', async ({ page, context }) => {
+  const n = await newUnit(page, 'Lost server')
+  await page.goto(`/units/${n}/pads`)
+  await context.route('**/api/commands/**', (r) => r.abort())
+  await page.getByLabel('How you found them').fill('typed into the void')
+  await expect(page.getByText('The server does not answer.', { exact: true }).first()).toBeVisible()
+  await page.reload()
+  await expect(page.getByLabel('How you found them')).toHaveValue('typed into the void')
+  await expect(page.getByText('What you typed before is back.').first()).toBeVisible()
+  await context.unroute('**/api/commands/**')
+  await saved(page)
+  await page.reload()
+  await expect(page.getByLabel('How you found them')).toHaveValue('typed into the void')
+})
+
+test('undo takes back the last change, by its key', async ({ page }) => {
+  const n = await newUnit(page, 'Undone')
+  await page.goto(`/units/${n}/watch`)
+  await page.goto(`/units/${n}/arrive`)
+  await page.getByText('It works', { exact: true }).click()
+  await saved(page)
+  await page.locator('body').press('u')
+  await expect(page.getByRole('radio', { name: 'It works' })).not.toBeChecked()
+})
+
+test('names are text, whatever is in them', async ({ page }) => {
+  const name = '<script>window.hit=1</script> ‏מנורה 🎭 O’Hara'
+  const n = await newUnit(page, name)
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(name)
+  await page.goto('/network')
+  await expect(page.getByRole('link', { name: new RegExp(`^${n} `) })).toContainText('<script>')
+  expect(await page.evaluate(() => (window as unknown as { hit?: number }).hit)).toBeUndefined()
+})
+
+test('a taken number is refused, and what was typed stays', async ({ page }) => {
+  await page.goto('/units/new')
+  await page.getByLabel('Number on its case').fill('17')
+  await page.getByLabel('What you call it for now').fill('A second seventeen')
+  await page.getByRole('button', { name: 'It has arrived' }).click()
+  await expect(page.getByText('Number 17 is on another case: Footlight plug, stage left.').first()).toBeVisible()
+  await expect(page.getByLabel('What you call it for now')).toHaveValue('A second seventeen')
+})
+
+test('files that are no good: said in words, nothing stored', async ({ page }) => {
+  await page.goto('/units/13/backup')
+  const drop = page.locator('input[type=file]').first()
+  await drop.setInputFiles(fileOf('huge.bin', Buffer.alloc(50_000_000, 1)))
+  await expect(
+    page.getByText(/This file has 50\s000\s000 bytes; at most 16 MiB can be a flash file/).first(),
+  ).toBeVisible()
+  await drop.setInputFiles(fileOf('empty.bin', ''))
+  await expect(page.getByText('The file is empty.').first()).toBeVisible()
+  await drop.setInputFiles(fileOf('half.bin', lx106Stock(1).subarray(0, 500_001)))
+  await expect(page.getByText('500001 bytes are not whole sectors of 4096.').first()).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Back up: done' })).toBeDisabled()
+  await page.goto('/units/13/open')
+  await page.locator('input[type=file]').setInputFiles(fileOf('letter.jpg', 'dear reader'))
+  await expect(page.getByText('This is no picture that can be shown').first()).toBeVisible()
+  await page.goto('/images')
+  await page.locator('input[type=file]').setInputFiles(fileOf('notes.txt', 'dear reader, this is a letter'))
+  await page.getByRole('link', { name: 'notes.txt' }).click()
+  await expect(page.getByText('There is no header that we know.').first()).toBeVisible()
+})
+
+test('numbers that are none: the field says so and the last good value is kept', async ({ page }) => {
+  await page.goto('/units/7/meter')
+  await page.getByRole('button', { name: 'Add a point' }).click()
+  for (const [text, fault] of [
+    ['NaN', 'This is not a number.'],
+    ['Infinity', 'This is not a number.'],
+    ['-5', 'At least 0.'],
+    ['12abc', 'This is not a number.'],
+  ] as const) {
+    await page.getByLabel('p1: unit shows').fill(text)
+    await expect(page.getByText(fault).first()).toBeVisible()
+  }
+  await page.getByLabel('p1: unit shows').fill('58,1')
+  await expect(page.getByText('This is not a number.').first()).toBeHidden()
+})
+
+test('find by number, and go on by keys alone', async ({ page }) => {
+  await page.goto('/')
+  await page.locator('body').press('/')
+  await page.getByLabel('Find a number, name, pad, file or address').fill('17')
+  await expect(page.getByRole('button', { name: /17 Footlight plug, stage left/ })).toBeVisible()
+  await page.keyboard.press('Enter')
+  await page.waitForURL('/units/17/wire')
+  await page.locator('body').press(']')
+  await page.waitForURL(/\/units\/18\//)
+  await page.locator('body').press('?')
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.locator('body').press('n')
+  // On a unit's page there is no such key target; the Bench and Units have it.
+  await page.goto('/units')
+  await page.locator('body').press('n')
+  await page.waitForURL('/units/new')
+})
+
+test('a secret is masked until it is shown on purpose, and the log says that it was', async ({ page }) => {
+  await page.goto('/units/21/hub')
+  await expect(page.getByText('made-up-local-key-21')).toHaveCount(0)
+  expect(await page.content()).not.toContain('made-up-local-key-21')
+  await page.getByRole('button', { name: 'Show Local key' }).click()
+  await expect(page.getByText('made-up-local-key-21').first()).toBeVisible()
+  await page.reload()
+  await expect(page.getByText('secret shown: Local key').first()).toBeVisible()
+  await expect(page.getByText('made-up-local-key-21')).toHaveCount(0)
+})
+
+test('another page cannot send commands, and refused ones change nothing', async ({ request }) => {
+  const foreign = await request.post('/api/commands/add-hub', {
+    headers: { origin: 'http://elsewhere.invalid' },
+    data: { name: 'x' },
+  })
+  expect(foreign.status()).toBe(403)
+  const unknown = await request.post('/api/commands/drop-everything', { data: {} })
+  expect(unknown.status()).toBe(404)
+  const bad = await request.post('/api/commands/create-unit', { data: { number: 'NaN', name: '' } })
+  expect(bad.status()).toBe(422)
+  expect((await bad.json()).error.faults.length).toBeGreaterThan(1)
+})

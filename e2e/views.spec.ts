@@ -1,0 +1,87 @@
+import AxeBuilder from '@axe-core/playwright'
+import { stepIds } from '@fresh-coat/core/journey/steps'
+import type { Page } from '@playwright/test'
+import { expect, test } from './bench'
+
+const rooms = ['/', '/units', '/units/new', '/boards', '/images', '/meters', '/network', '/kit', '/nowhere']
+// One unit per step that has something to show there.
+const unitFor: Record<string, number> = {
+  identify: 23,
+  pads: 17,
+  wire: 17,
+  backup: 9,
+  check: 11,
+  write: 20,
+  start: 7,
+  join: 6,
+  pins: 24,
+  close: 7,
+  behaviour: 7,
+  meter: 3,
+  name: 6,
+  hub: 6,
+  prove: 3,
+  watch: 4,
+  arrive: 16,
+  open: 7,
+}
+const pages = [...rooms, ...stepIds.map((s) => `/units/${unitFor[s]}/${s}`)]
+
+async function axe(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze()
+  return violations.flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.target.join(' ')}`))
+}
+
+for (const theme of ['day', 'evening'])
+  test(`no finding of axe on any view, ${theme}`, async ({ page }) => {
+    test.setTimeout(240_000)
+    await page.addInitScript((t) => localStorage.setItem('fresh-coat:theme', t), theme)
+    const found: string[] = []
+    for (const path of pages) {
+      await page.goto(path, { waitUntil: 'networkidle' })
+      found.push(...(await axe(page)).map((f) => `${path} ${f}`))
+    }
+    await page.goto('/boards')
+    await page.getByRole('link', { name: /Pellworth P1 rev C/ }).click()
+    await page.waitForURL(/boards\/.+/)
+    found.push(...(await axe(page)))
+    await page.goto('/images')
+    await page.getByRole('link', { name: 'lattice-lx6-4m.bin' }).click()
+    await page.waitForURL(/images\/.+/)
+    found.push(...(await axe(page)))
+    expect(found).toEqual([])
+  })
+
+for (const [name, width, height] of [
+  ['tablet', 1024, 768],
+  ['phone', 390, 844],
+] as const)
+  test(`no view scrolls sideways on a ${name}`, async ({ page }) => {
+    await page.setViewportSize({ width, height })
+    for (const path of pages) {
+      await page.goto(path, { waitUntil: 'load' })
+      const over = await page.evaluate(
+        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      )
+      expect([path, over]).toEqual([path, 0])
+    }
+  })
+
+test('an empty shop says what to do first', async ({ page, baseURL }) => {
+  const empty = (baseURL as string).replace(/\d+$/, (port) => String(Number(port) + 1))
+  for (const [path, words] of [
+    ['/', 'Nothing on the bench yet'],
+    ['/units', 'No unit yet'],
+    ['/boards', 'No board yet'],
+    ['/images', 'No image yet'],
+    ['/meters', 'No unit with a meter yet'],
+    ['/network', 'No address known yet'],
+    ['/kit', 'No adapter yet'],
+  ] as const) {
+    await page.goto(empty + path, { waitUntil: 'networkidle' })
+    await expect(page.getByRole('heading', { name: words })).toBeVisible()
+    expect([path, ...(await axe(page))]).toEqual([path])
+  }
+})
