@@ -122,6 +122,26 @@ function revived(table: TableName, row: Record<string, unknown>): Record<string,
   )
 }
 
+/** The event that made the version now restored under a new number: undoing it next must find that number. */
+async function carryOn(tx: Tx, row: RowChange, restored: number): Promise<void> {
+  const was = (row.before as { version: number }).version
+  const older = await tx
+    .select()
+    .from(schema.event)
+    .where(
+      and(
+        isNull(schema.event.undoneAt),
+        sql`${schema.event.changes} @> ${JSON.stringify([{ id: row.id, version: was }])}::jsonb`,
+      ),
+    )
+  for (const event of older) {
+    const changes = (event.changes as RowChange[]).map((c) =>
+      c.id === row.id && c.version === was ? { ...c, version: restored } : c,
+    )
+    await tx.update(schema.event).set({ changes }).where(eq(schema.event.id, event.id))
+  }
+}
+
 /** Takes back the newest change that is not undone yet: of one unit, or of all. Returns what was undone. */
 export async function undoLast(db: Db, by: string, unitId: string | null): Promise<string> {
   return db.transaction(async (tx) => {
@@ -149,12 +169,16 @@ export async function undoLast(db: Db, by: string, unitId: string | null): Promi
           'It was changed since then, so it is not undone.',
           'Undo the later change first.',
         )
-      if (row.before === null) await tx.delete(t).where(eq(t.id, row.id))
-      else
-        await tx
-          .update(t)
-          .set({ ...revived(row.table, row.before), version: row.version + 1 } as never)
-          .where(eq(t.id, row.id))
+      if (row.before === null) {
+        await tx.delete(t).where(eq(t.id, row.id))
+        continue
+      }
+      const restored = row.version + 1
+      await tx
+        .update(t)
+        .set({ ...revived(row.table, row.before), version: restored } as never)
+        .where(eq(t.id, row.id))
+      await carryOn(tx, row, restored)
     }
     await tx.update(schema.event).set({ undoneAt: new Date() }).where(eq(schema.event.id, last.id))
     await tx.insert(schema.event).values({

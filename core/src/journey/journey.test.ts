@@ -1,0 +1,306 @@
+import fc from 'fast-check'
+import { inspectDump } from '../dump/inspect'
+import { buildLx106, noise } from '../image/build'
+import { inspectImage } from '../image/inspect'
+import { assess } from './assess'
+import { learnedFrom, prefilled } from './board-learning'
+import { conditionsOf, gateHolds, gatesFor } from './conditions'
+import { backupOf, factsOfUnit, familyOf, preflightOf } from './facts'
+import { emptyRecord, readRecord, recordSchemas, type StepData } from './records'
+import { routeIds, routes, type StepId, stepIds, stepOf, steps } from './steps'
+import type { BoardKnowledge, UnitFile, UnitView } from './view'
+
+const board: BoardKnowledge = {
+  id: 'b1',
+  name: 'Pellworth P1 rev C',
+  maker: 'Pellworth',
+  product: 'P1',
+  revision: 'rev C',
+  mains: true,
+  fixedWiring: false,
+  hasMeter: true,
+  family: null,
+  flashBytes: null,
+  ratedAmps: null,
+  inPackageFlash: false,
+  isolation: null,
+  fasteners: null,
+  parts: null,
+  terminals: null,
+  capacitor: null,
+  pads: null,
+  entry: null,
+  template: null,
+  provenModes: [],
+  markings: {},
+  unitNumbers: [1],
+}
+type Records = { [S in StepId]?: Partial<StepData[S]> }
+
+function unit(records: Records = {}, more: Partial<UnitView> = {}, done: readonly StepId[] = []): UnitView {
+  const base: UnitView = {
+    id: 'u1',
+    number: 7,
+    name: 'Glue pot',
+    place: '',
+    version: 1,
+    route: records.arrive?.route ?? null,
+    inHand: true,
+    inService: false,
+    board,
+    records: Object.fromEntries(
+      stepIds.map((s) => [
+        s,
+        { data: { ...emptyRecord(s), ...records[s] }, done: null, version: records[s] ? 1 : 0, updatedAt: null },
+      ]),
+    ) as never,
+    gates: [],
+    files: [],
+    attempts: [],
+    calibrations: [],
+    hubTests: [],
+    adapter: null,
+    image: null,
+    topic: 'yard/lantern/glue-pot',
+    slugClash: null,
+    today: '2026-11-24',
+    ...more,
+  }
+  const facts = factsOfUnit(base)
+  for (const s of done)
+    base.records[s].done = {
+      at: '2026-11-20T10:00:00Z',
+      by: 'bench',
+      how: 'done',
+      basis: Object.fromEntries(stepOf(s).restsOn.map((f) => [f, facts[f]])),
+    }
+  return base
+}
+const stateOf = (view: UnitView, step: StepId) => assess(view).steps.find((s) => s.id === step)?.state
+const unmet = (view: UnitView, step: StepId) =>
+  conditionsOf(view, step)
+    .filter((c) => !c.met)
+    .map((c) => c.text)
+const lx106 = {
+  evidence: [
+    { kind: 'crystal', value: '26' },
+    { kind: 'boot_text', value: 'cause_74880' },
+    { kind: 'sync_reply', value: 'slip' },
+  ],
+}
+const dump = (bytes: Uint8Array, read: 1 | 2, sha = 'same'): UnitFile => ({
+  id: `d${read}`,
+  kind: 'dump',
+  name: `read${read}.bin`,
+  sha256: sha,
+  bytes: bytes.length,
+  read,
+  tag: null,
+  createdAt: '2026-11-24T10:00:00Z',
+  inspection: inspectDump(bytes),
+})
+
+describe('the way as data', () => {
+  test('eighteen steps, each once, each needing only earlier ones', () => {
+    expect(steps.map((s) => s.id)).toEqual([...stepIds])
+    expect(stepIds).toHaveLength(18)
+    for (const s of steps) for (const need of s.needs) expect(stepIds.indexOf(need)).toBeLessThan(stepIds.indexOf(s.id))
+  })
+  test.each(routeIds)('route %s skips steps that exist, and never Arrive or Prove', (route) => {
+    for (const skipped of routes[route].skips) expect(stepIds).toContain(skipped)
+    expect(routes[route].skips).not.toContain('arrive')
+    expect(routes[route].skips).not.toContain('prove')
+    expect(stateOf(unit({ arrive: { route } }), 'prove')).not.toBe('skipped')
+  })
+  test.each(stepIds)('an empty record of %s is a valid one, and what is not understood falls back to it', (step) => {
+    expect(recordSchemas[step].safeParse({}).success).toBe(true)
+    expect(readRecord(step, 'nonsense')).toEqual(emptyRecord(step))
+  })
+})
+
+describe('where a unit stands', () => {
+  test('a new unit begins at Arrive and is not ready', () => {
+    const a = assess(unit())
+    expect([a.next, a.lane, a.inService]).toEqual(['arrive', 'strip', false])
+    expect(a.steps[0]?.ready).toBe(false)
+  })
+  test('what is done is passed over, what a route skips too', () => {
+    expect(assess(unit({ arrive: { route: 'wires-in-place', triedAsSold: 'works' } }, {}, ['arrive'])).next).toBe(
+      'open',
+    )
+    expect(assess(unit({ arrive: { route: 'ready-flashed', triedAsSold: 'works' } }, {}, ['arrive'])).next).toBe(
+      'identify',
+    )
+    expect(assess(unit({ arrive: { route: 'local-control', triedAsSold: 'works' } }, {}, ['arrive'])).next).toBe('join')
+  })
+  test('a fact that changes makes what rests on it stale, and says what changed', () => {
+    const view = unit(
+      {
+        arrive: { route: 'wires-in-place', triedAsSold: 'works' },
+        pads: { pads: ['GND', '3V3', 'TX', 'RX'], bootBy: 'button' },
+        identify: lx106,
+      },
+      {},
+      ['wire'],
+    )
+    view.records.wire.data = { ...view.records.wire.data, entry: 'button' }
+    view.adapter = {
+      id: 'a',
+      name: 'Adapter 2',
+      pins: ['GND', 'TX', 'RX', '3V3'],
+      logicV: 3.3,
+      max3v3Ma: 600,
+      labelledFrom: 'adapter',
+    }
+    expect(stateOf(view, 'wire')).toBe('done')
+    view.records.pads.data = { ...view.records.pads.data, pads: ['3V3', 'GND', 'TX', 'RX'] }
+    const wire = assess(view).steps.find((s) => s.id === 'wire')
+    expect(wire?.state).toBe('stale')
+    expect(wire?.because).toBe('The pads changed: it was GND 3V3 TX RX, it is now 3V3 GND TX RX.')
+  })
+  test('a meter past its date waits on a person', () => {
+    const calibration = {
+      id: 'c',
+      at: '2025-10-01T10:00:00Z',
+      quantity: 'P',
+      model: 'gain',
+      gain: 1.04,
+      offset: 0,
+      passed: true,
+      worstAfterPct: 0.1,
+      due: '2026-10-01',
+      firmware: '',
+    }
+    const view = unit({}, { calibrations: [calibration] }, ['meter'])
+    expect(assess(view).waiting).toEqual([
+      { step: 'meter', severity: 'watch', text: 'The re-check was due 2026-10-01.', next: 'Take the points again.' },
+    ])
+    expect(assess(unit({}, { calibrations: [{ ...calibration, due: '2026-11-24' }] }, ['meter'])).waiting).toEqual([])
+  })
+  test('any unit gets exactly one next step, and progress never exceeds its coat', () => {
+    fc.assert(
+      fc.property(fc.subarray([...stepIds]), fc.constantFrom(...routeIds, null), (done, route) => {
+        const a = assess(unit({ arrive: { route } }, {}, done))
+        expect(stepIds).toContain(a.next)
+        for (const c of a.coats) expect(c.done).toBeLessThanOrEqual(c.of)
+      }),
+    )
+  })
+})
+
+describe('gates', () => {
+  const confirmed = (gate: 'mains-off' | 'discharged', day: string) => ({
+    gate,
+    day,
+    at: `${day}T09:00:00Z`,
+    by: 'bench',
+    measured: '0.4',
+  })
+  test('mains boards have them, low voltage has none', () => {
+    expect(gatesFor(unit(), 'open')).toEqual(['mains-off', 'discharged'])
+    expect(gatesFor(unit({}, { board: { ...board, mains: false } }), 'open')).toEqual([])
+    expect(gatesFor(unit({}, { board: null }), 'wire')).toEqual(['mains-off'])
+  })
+  test('fixed wiring is handed over first', () =>
+    expect(gatesFor(unit({}, { board: { ...board, fixedWiring: true } }), 'open')[0]).toBe('licensed'))
+  test('a confirmation of yesterday does not hold', () => {
+    expect(gateHolds(unit({}, { gates: [confirmed('mains-off', '2026-11-24')] }), 'mains-off')).toBe(true)
+    expect(gateHolds(unit({}, { gates: [confirmed('mains-off', '2026-11-23')] }), 'mains-off')).toBe(false)
+    expect(unmet(unit({}, { gates: [confirmed('mains-off', '2026-11-23')] }), 'backup')[0]).toMatch(
+      /Not confirmed today/,
+    )
+  })
+})
+
+describe('what makes a step done', () => {
+  test('two equal whole reads, and nothing less', () => {
+    const bytes = noise(65536, 3)
+    const view = (files: UnitFile[]) => unit({ backup: { flashId: '' } }, { files })
+    expect(backupOf(view([])).state).toBe('none')
+    expect(backupOf(view([dump(bytes, 1)])).state).toBe('single')
+    expect(backupOf(view([dump(bytes, 1), dump(bytes, 2, 'other')])).state).toBe('differ')
+    expect(backupOf(view([dump(bytes, 1), dump(bytes, 2)])).state).toBe('verified')
+    // Equal, but the chip is larger than what was read.
+    expect(backupOf(unit({ backup: { flashId: '68 40 14' } }, { files: [dump(bytes, 1), dump(bytes, 2)] })).state).toBe(
+      'single',
+    )
+    expect(
+      backupOf(view([dump(new Uint8Array(65536).fill(0xff), 1), dump(new Uint8Array(65536).fill(0xff), 2)])).state,
+    ).toBe('single')
+  })
+  test('skipping the backup wants a sentence', () => {
+    const skip = (reason: string) =>
+      unmet(unit({ backup: { skip: { code: 'owner', reason } } }, { board: { ...board, mains: false } }), 'backup')
+    expect(skip('no')).toEqual(['The reason for having no backup is too short.'])
+    expect(skip('The owner has a second one at home.')).toEqual([])
+  })
+  test('a decision about the family wants one too', () => {
+    const decide = (reason: string) => unit({ identify: { decision: { family: 'RV32', reason } } })
+    expect(unmet(decide('because'), 'identify')).toEqual(['The decision has no reason yet.'])
+    expect(unmet(decide('Read its die under the microscope.'), 'identify')).toEqual([])
+    expect(familyOf(decide('Read its die under the microscope.'))).toMatchObject({
+      family: 'RV32',
+      verdict: 'likely',
+      how: 'decided',
+    })
+  })
+  test('every warning of the check is answered', () => {
+    const bytes = buildLx106({
+      mode: 'DIO',
+      sizeCode: 2,
+      entry: 0x40100004,
+      segments: [{ address: 0x40100000, data: noise(400, 3) }],
+    })
+    const image: UnitFile = {
+      id: 'i',
+      kind: 'image',
+      name: 'plainsong.bin',
+      sha256: 'x',
+      bytes: bytes.length,
+      read: null,
+      tag: null,
+      createdAt: '',
+      inspection: inspectImage(bytes),
+    }
+    const records: Records = {
+      identify: lx106,
+      backup: { skip: { code: 'owner', reason: 'The owner has a second one.' } },
+      check: { fileId: 'i', offset: 0 },
+    }
+    const view = unit(records, { image })
+    expect(
+      preflightOf(view)
+        ?.findings.filter((f) => f.severity === 'watch')
+        .map((f) => f.code),
+    ).toEqual(['mode-unproven', 'backup-skipped'])
+    expect(unmet(view, 'check')).toEqual(['2 warnings are open.'])
+    expect(
+      unmet(
+        unit(
+          { ...records, check: { fileId: 'i', offset: 0, answered: ['mode-unproven', 'backup-skipped'] } },
+          { image },
+        ),
+        'check',
+      ),
+    ).toEqual([])
+  })
+  test('a broken verify point or a name twice keeps the step open', () => {
+    expect(
+      unmet(unit({ name: { reserved: true } }, { slugClash: 'The name gives the same topic as unit 8.' }), 'name'),
+    ).toEqual(['The name gives the same topic as unit 8.'])
+  })
+})
+
+describe('what one unit teaches its board', () => {
+  test('the next unit begins with it', () => {
+    const view = unit({ identify: lx106, pads: { pads: ['GND', 'TX', 'RX', '3V3'], pitchMm: 2.54, bootBy: 'button' } })
+    expect(learnedFrom(view, 'identify')).toEqual([{ key: 'family', value: 'LX106' }])
+    const [pads] = learnedFrom(view, 'pads')
+    const known = { ...board, pads: pads?.value as BoardKnowledge['pads'], markings: { LX106: 1 } }
+    expect(prefilled('pads', known)).toMatchObject({ pads: ['GND', 'TX', 'RX', '3V3'], bootBy: 'button' })
+    expect(prefilled('identify', known).evidence).toEqual([{ kind: 'marking', counts: { LX106: 1 } }])
+    expect(prefilled('pads', null)).toEqual(emptyRecord('pads'))
+  })
+  test('a family taken from the board is not taught back to it', () =>
+    expect(learnedFrom(unit({}, { board: { ...board, family: 'LX6' } }), 'identify')).toEqual([]))
+})

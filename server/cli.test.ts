@@ -1,0 +1,124 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { PinTemplate } from '@fresh-coat/core/pins/template'
+import { lx106Image, lx106Stock } from '../demo/binaries'
+import { demoTemplates } from '../demo/lantern-yard'
+
+const folder = mkdtempSync(join(tmpdir(), 'fresh-coat-cli-'))
+const file = (name: string, bytes: Uint8Array | string) => {
+  writeFileSync(join(folder, name), bytes)
+  return join(folder, name)
+}
+const call = (args: string[], input = '') => {
+  const r = spawnSync('bin/fresh-coat', args, { input, encoding: 'utf8', maxBuffer: 1 << 26 })
+  return { code: r.status, out: r.stdout, json: () => JSON.parse(r.stdout), err: r.stderr }
+}
+
+describe('the command line', () => {
+  test('computed: one object that begins with ok, exit 0', () => {
+    const r = call(['identify'], '{"evidence":[]}')
+    expect([r.code, r.out.startsWith('{"ok":true,'), r.out.endsWith('}\n'), r.err]).toEqual([0, true, true, ''])
+  })
+  test('a finding of severity error: printed all the same, exit 1', () => {
+    const r = call(
+      ['wiring', '-'],
+      '{"adapter":{"pins":["GND","TX","RX"]},"board":{"family":"LX6","pads":["GND","TX","RX"]},"power":"bench","entry":"button"}',
+    )
+    expect([r.code, r.json().allowed]).toEqual([1, false])
+  })
+  test.each<[string[], string, string, string]>([
+    [['identify'], '{"evidence":[', 'json', ''],
+    [['identify'], '{"evidence":[{"kind":"colour","value":"x"}]}', 'unknown-kind', '/evidence/0/kind'],
+    [['pins', 'check'], '{"template":{"format":"x"}}', 'format', '/template/format'],
+    [['net', 'match'], '{"tables":[],"units":[{"id":"a"}]}', 'empty', '/units/0'],
+    [['image', 'inspect', '/nowhere.bin'], '', 'file', ''],
+    [['image', 'inspect'], '', 'usage', ''],
+    [['dump', 'inspect', 'package.json', '--flash-bytes', 'many'], '', 'usage', ''],
+    [['frobnicate'], '', 'usage', ''],
+  ])('%j is refused with its place, exit 2', (args, input, code, path) => {
+    const r = call(args, input)
+    expect(r.code).toBe(2)
+    expect(r.json()).toMatchObject({ ok: false, error: { code, path } })
+    expect(r.err.trim().split('\n')).toHaveLength(1)
+  })
+  test('bytes: image, dump, two reads', () => {
+    const image = file('plain.bin', lx106Image('DOUT', 3))
+    expect(call(['image', 'inspect', image, '--family', 'LX106', '--flash-bytes', '0x100000']).json()).toMatchObject({
+      ok: true,
+      file: 'plain.bin',
+      kind: 'app',
+      family: 'LX106',
+      findings: [],
+    })
+    expect(call(['image', 'inspect', image, '--family', 'LX6']).code).toBe(1)
+    const stock = lx106Stock(7)
+    const a = file('a.bin', stock)
+    expect(call(['dump', 'inspect', a]).json()).toMatchObject({ file: 'a.bin', bytes: 1048576, private: true })
+    expect(call(['dump', 'compare', a, a]).json()).toMatchObject({ verdict: 'same', a: { file: 'a.bin' } })
+  })
+  test('--in, --text and help', () => {
+    const input = file('in.json', '{"text":"CCCCCCCC"}')
+    expect(call(['boot-log', '--in', input]).json().verdict).toBe('loader_waiting')
+    expect(call(['boot-log', input, '--text']).out).toContain('verdict: loader_waiting')
+    for (const name of [
+      'identify',
+      'wiring',
+      'dump inspect',
+      'dump compare',
+      'image inspect',
+      'boot-log',
+      'net match',
+      'pins check',
+      'meter fit',
+      'topics plan',
+    ])
+      expect(call(['help']).out).toContain(name)
+    expect(call(['help', 'meter', 'fit']).out).toContain('example:')
+  })
+})
+
+describe('formats', () => {
+  test('the pin template’s schema and our own reading of it agree', () => {
+    const schema = JSON.parse(readFileSync('docs/formats/pin-template.schema.json', 'utf8'))
+    const pin = schema.properties.pins.items
+    expect(schema.required).toEqual(['format', 'version', 'board', 'family', 'pins'])
+    expect(Object.keys(schema.properties).sort()).toEqual(Object.keys(PinTemplate.shape).sort())
+    expect(Object.keys(pin.properties).sort()).toEqual(Object.keys(PinTemplate.shape.pins.element.shape).sort())
+    for (const fn of pin.properties.fn.enum)
+      expect(
+        PinTemplate.safeParse({
+          format: 'fresh-coat/pin-template',
+          version: 1,
+          board: 'x',
+          family: 'LX6',
+          pins: [{ pin: 'GPIO4', fn }],
+        }).success,
+      ).toBe(true)
+  })
+  test('every template of the demo is possible on its family', () => {
+    for (const t of demoTemplates()) expect(t).toEqual({ name: t.name, errors: 0 })
+  })
+})
+
+test('core is one workspace that sees neither DOM nor Node', () => {
+  const config = JSON.parse(readFileSync('core/tsconfig.json', 'utf8')).compilerOptions
+  expect([config.lib, config.types]).toEqual([['ES2023'], []])
+  const lint = (source: string) => {
+    const leak = `core/src/leak-${process.pid}.ts`
+    writeFileSync(leak, source)
+    try {
+      return spawnSync('node_modules/.bin/biome', ['lint', leak], { encoding: 'utf8' })
+    } finally {
+      rmSync(leak)
+    }
+  }
+  for (const from of ['node:fs', 'react', 'pg', '../../server/db']) {
+    const leak = lint(`import * as x from '${from}'\nexport const y = x\n`)
+    expect([from, leak.stdout + leak.stderr]).toEqual([
+      from,
+      expect.stringMatching(/noRestrictedImports|noNodejsModules/),
+    ])
+  }
+})
