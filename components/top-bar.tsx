@@ -18,6 +18,7 @@ const keys: [string, string][] = [
   ['/', 'Find a unit, pad, file'],
   ['.', 'Go on with the next step'],
   ['Space', 'Done, or the one next action'],
+  ['g', 'Confirm the gate in front of this step'],
   ['u', 'Undo the last change'],
   ['n', 'A new unit'],
   ['[ and ]', 'The unit before, the unit after'],
