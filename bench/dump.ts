@@ -28,5 +28,7 @@ for (const [name, bytes] of inputs) {
   const native = timed(() => createHash('sha256').update(bytes).digest('hex'))
   const ours = timed(() => inspectDump(bytes, {}, 'hash given'))
   const rate = bytes.length / mib / (ours / 1000)
-  console.log(`  ${name.padEnd(22)} sha256 ${native.toFixed(1)} ms   analysis ${ours.toFixed(1)} ms   ${rate.toFixed(0)} MiB/s   ratio ${(ours / native).toFixed(2)}`)
+  console.log(
+    `  ${name.padEnd(22)} sha256 ${native.toFixed(1)} ms   analysis ${ours.toFixed(1)} ms   ${rate.toFixed(0)} MiB/s   ratio ${(ours / native).toFixed(2)}`,
+  )
 }

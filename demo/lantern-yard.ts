@@ -392,7 +392,24 @@ const cast: Cast[] = [
     daysAgo: 20,
     route: 'ready-flashed',
   },
-  { number: 15, name: 'Night plug, stairs', place: 'stairs', design: 'n1', until: 'join', daysAgo: 16 },
+  {
+    number: 15,
+    name: 'Night plug, stairs',
+    place: 'stairs',
+    design: 'n1',
+    until: 'join',
+    daysAgo: 16,
+    records: {
+      join: {
+        apMac: 'ba:3c:d0:77:1e:8f',
+        nameSuffix: '1E8F',
+        before:
+          '192.168.71.1 dev br0 lladdr 6c:10:aa:00:00:01 REACHABLE\n192.168.71.33 dev br0 lladdr b8:3c:d0:77:1e:8d STALE\n',
+        after:
+          '1779220000 6c:10:aa:00:00:01 192.168.71.1 gateway *\n1779220100 b8:3c:d0:77:1e:8d 192.168.71.33 skiff-1e8d *\n1779223600 b8:3c:d0:77:1e:8f 192.168.71.135 skiff-1e8f *\n1779223700 b8:3c:d0:77:1e:a4 192.168.71.136 * *\n',
+      },
+    },
+  },
   { number: 19, name: 'Props latch', place: 'props store', design: 'l12', until: 'pins', daysAgo: 12 },
   { number: 7, name: 'Glue-pot plug', place: 'workshop', design: 'p1c', until: 'meter', daysAgo: 9 },
   {
