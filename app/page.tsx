@@ -3,18 +3,8 @@ import { coats, stepOf } from '@fresh-coat/core/journey/steps'
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { CommandButton } from '@/components/command-button'
-import {
-  buttonClass,
-  CaseNumber,
-  CoatBands,
-  clockOf,
-  Empty,
-  Key,
-  longDay,
-  PaintBand,
-  shortMoment,
-  twoDigits,
-} from '@/components/paint'
+import { LogList } from '@/components/log-list'
+import { buttonClass, CaseNumber, CoatBands, Empty, Key, longDay, PaintBand, twoDigits } from '@/components/paint'
 import { database } from '@/server/db'
 import { loadShop, recentEvents } from '@/server/views'
 
@@ -192,19 +182,7 @@ export default async function Bench() {
           ))}
         </ul>
         <h2 className="mt-4 text-[1.1rem]">Bench log</h2>
-        <ol>
-          {log.map((l) => (
-            <li
-              key={l.id}
-              className={`grid grid-cols-[3.4rem_1fr] py-1 text-[0.93rem] ${l.undone ? 'line-through opacity-70' : ''}`}
-            >
-              <time className="text-ink-3" dateTime={l.at} title={shortMoment(l.at)} suppressHydrationWarning>
-                {clockOf(l.at)}
-              </time>
-              <span dir="auto">{l.sentence}</span>
-            </li>
-          ))}
-        </ol>
+        <LogList log={log} />
       </aside>
     </div>
   )

@@ -11,14 +11,8 @@ import {
 } from '@fresh-coat/core/journey/facts'
 import type { UnitView } from '@fresh-coat/core/journey/view'
 import { isIdle } from '@fresh-coat/core/pins/template'
-import { clockOf, Fact, shortMoment, twoDigits } from './paint'
-
-export interface LogEntry {
-  id: number
-  at: string
-  sentence: string
-  undone: boolean
-}
+import { type LogEntry, LogList } from './log-list'
+import { Fact, shortMoment, twoDigits } from './paint'
 
 const nothing = <span className="text-ink-3">–</span>
 
@@ -115,19 +109,7 @@ export function KnownFacts({ view, log }: { view: UnitView; log: LogEntry[] }) {
         </>
       )}
       <h2 className="mt-4 text-[1.1rem]">Lately</h2>
-      <ol className="mt-1">
-        {log.map((l) => (
-          <li
-            key={l.id}
-            className={`grid grid-cols-[3.2rem_1fr] py-1 text-[0.93rem] ${l.undone ? 'line-through opacity-70' : ''}`}
-          >
-            <time className="text-ink-3" dateTime={l.at} title={shortMoment(l.at)} suppressHydrationWarning>
-              {clockOf(l.at)}
-            </time>
-            <span dir="auto">{l.sentence}</span>
-          </li>
-        ))}
-      </ol>
+      <LogList log={log} />
     </>
   )
 }

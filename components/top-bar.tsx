@@ -112,7 +112,7 @@ export function TopBar() {
           <button
             type="button"
             onClick={switchTheme}
-            className="min-h-[2.2rem] rounded-[8px] border border-white/25 px-2.5 text-[#d5e2dd] max-lg:sr-only"
+            className="min-h-[2.2rem] rounded-[8px] border border-white/25 px-2.5 text-[#d5e2dd]"
             title="Evening theme, and back (e)"
           >
             Evening

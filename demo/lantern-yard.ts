@@ -476,6 +476,18 @@ const cast: Cast[] = [
 const stationMac = (n: number) => `b8:3c:d0:77:1e:${(0x80 + n).toString(16)}`
 const accessMac = (n: number) => `ba:3c:d0:77:1e:${(0x80 + n).toString(16)}`
 
+/** When work on a unit began: ten in the morning of an earlier day, or today after midnight. A gate holds for one day. */
+function startOf(daysAgo: number, now: Date): Date {
+  const start = new Date(now.getTime() - daysAgo * 86_400_000)
+  if (daysAgo >= 1) {
+    start.setHours(10, 0, 0, 0)
+    return start
+  }
+  const midnight = new Date(now)
+  midnight.setHours(0, 0, 0, 0)
+  return start < midnight ? midnight : start
+}
+
 export async function loadLanternYard(db: Db, now: Date, say: (line: string) => void): Promise<void> {
   let clock = new Date(now.getTime() - 420 * 86_400_000)
   const run = async (command: CommandName, input: Record<string, unknown>): Promise<Record<string, unknown>> => {
@@ -557,7 +569,7 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
     boardIds[id] = (await run('create-board', design.board)).id as string
 
   for (const role of cast) {
-    clock = new Date(now.getTime() - role.daysAgo * 86_400_000)
+    clock = startOf(role.daysAgo, now)
     const design: Design = designs[role.design]
     const unitId = (
       await run('create-unit', {

@@ -4,6 +4,7 @@ import Link from 'next/link'
 import { useState } from 'react'
 import { Choice, NumberField, SelectField, TextField, Tick } from '../fields'
 import { amount, buttonClass, Tag, twoDigits } from '../paint'
+import { send } from '../send'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
 
@@ -137,14 +138,9 @@ function NameAndPlace({ view, act }: Pick<SurfaceProps<'arrive'>, 'view' | 'act'
 function NewBoard({ view, act }: Pick<SurfaceProps<'arrive'>, 'view' | 'act'>) {
   const [b, setB] = useState({ maker: '', product: '', revision: '', mains: true, fixedWiring: false, hasMeter: false })
   const create = async () => {
-    // The new board is created first and then chosen; if the second step fails it is in the list.
-    const response = await fetch('/api/commands/create-board', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(b),
-    })
-    const result = await response.json()
-    if (result.ok) await act('edit-unit', { unitId: view.id, version: view.version, boardId: result.value.id })
+    const made = await send('create-board', b)
+    // A board that exists already is refused in words: the same command says so on the page.
+    if (made.state === 'ok') await act('edit-unit', { unitId: view.id, version: view.version, boardId: made.value.id })
     else await act('create-board', b)
   }
   return (

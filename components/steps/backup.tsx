@@ -10,10 +10,10 @@ import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import { analyseDump } from '../analyse-dump'
 import { SectorMap } from '../drawings/sector-map'
-import { DropFile, Progress } from '../drop-file'
+import { DropFile } from '../drop-file'
 import { AreaField, SelectField, TextField } from '../fields'
-import { amount, buttonClass, Findings, Notice, shortMoment, Tag } from '../paint'
-import { type Refusal, upload } from '../send'
+import { amount, buttonClass, Findings, shortMoment, Tag } from '../paint'
+import { useUpload } from '../use-upload'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
 
@@ -25,21 +25,14 @@ const skipWords = {
   owner: 'The owner decides so',
 }
 
-interface Work {
-  label: string
-  done: number
-  total: number
-  cancel: () => void
-}
-
 export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
   const router = useRouter()
   const { data, patch } = record
   const backup = backupOf(view)
   const flash = flashBytesOf(view)
   const id = parseFlashId(data.flashId)
-  const [work, setWork] = useState<Work | null>(null)
-  const [error, setError] = useState<Refusal | null>(null)
+  const uploading = useUpload()
+  const { setWork, setError } = uploading
   const [fresh, setFresh] = useState<DumpInspection | null>(null)
   const [comparison, setComparison] = useState<DumpComparison | null>(null)
 
@@ -90,23 +83,23 @@ export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
     const found = await analysis.done
     if (found === null) return setWork(null)
     setFresh(found)
-    const task = upload({ kind: 'dump', name: file.name, unitId: view.id, read: String(read) }, file, (done, total) =>
-      setWork({ label: 'Keeping it', done, total, cancel: task.cancel }),
+    const kept = await uploading.keep(
+      { kind: 'dump', name: file.name, unitId: view.id, read: String(read) },
+      file,
+      'Keeping it',
     )
-    const result = await task.done
+    if (!kept) return
+    setFresh(null)
+    router.refresh()
+  }
+  const unreadable = () => {
     setWork(null)
-    if (result.state === 'refused') setError(result.error)
-    if (result.state === 'away')
-      setError({
-        code: 'away',
-        message: 'The server does not answer.',
-        kept: 'The file is still where it was; nothing was stored.',
-        next: 'Drop it again when the server is back.',
-      })
-    if (result.state === 'ok') {
-      setFresh(null)
-      router.refresh()
-    }
+    setError({
+      code: 'unreadable',
+      message: 'The file could not be read to its end.',
+      kept: 'Nothing was stored.',
+      next: 'See whether it is still where it was, and choose it again.',
+    })
   }
 
   const shown = fresh ?? (backup.first?.inspection as DumpInspection | null)
@@ -148,15 +141,10 @@ export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
         </p>
       </div>
       <div className="grid gap-3 md:grid-cols-2">
-        <Read n={1} file={backup.first} busy={work !== null} take={(f) => void take(f, 1)} />
-        <Read n={2} file={backup.second} busy={work !== null} take={(f) => void take(f, 2)} />
+        <Read n={1} file={backup.first} busy={uploading.busy} take={(f) => void take(f, 1).catch(unreadable)} />
+        <Read n={2} file={backup.second} busy={uploading.busy} take={(f) => void take(f, 2).catch(unreadable)} />
       </div>
-      {work && <Progress {...work} />}
-      {error && (
-        <Notice severity="error" title={error.message}>
-          {error.kept} {error.next}
-        </Notice>
-      )}
+      {uploading.state}
       {comparison && (
         <div aria-live="polite">
           <Findings findings={comparison.findings} />

@@ -5,10 +5,10 @@ import { preflightOf } from '@fresh-coat/core/journey/facts'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import { ImageStructure, LayoutStrip } from '../drawings/image-structure'
-import { DropFile, Progress } from '../drop-file'
+import { DropFile } from '../drop-file'
 import { Choice, NumberField, SelectField, TextField, Tick } from '../fields'
-import { amount, FindingRow, Notice, Tag } from '../paint'
-import { type Refusal, upload } from '../send'
+import { amount, FindingRow, Tag } from '../paint'
+import { knownAlready, useUpload } from '../use-upload'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
 
@@ -21,33 +21,18 @@ const verdictWords = {
 export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
   const router = useRouter()
   const { data, patch } = record
-  const [work, setWork] = useState<{ label: string; done: number; total: number; cancel: () => void } | null>(null)
-  const [error, setError] = useState<Refusal | null>(null)
+  const uploading = useUpload()
   const [note, setNote] = useState('')
   const result = preflightOf(view)
   const found = view.image?.inspection as ImageInspection | null | undefined
 
   const take = async (file: File) => {
-    setError(null)
     setNote('')
-    const task = upload({ kind: 'image', name: file.name }, file, (done, total) =>
-      setWork({ label: 'Keeping and checking it', done, total, cancel: task.cancel }),
-    )
-    const sent = await task.done
-    setWork(null)
-    if (sent.state === 'refused') setError(sent.error)
-    if (sent.state === 'away')
-      setError({
-        code: 'away',
-        message: 'The server does not answer.',
-        kept: 'The file is still where it was.',
-        next: 'Drop it again when the server is back.',
-      })
-    if (sent.state === 'ok') {
-      if (sent.value.known) setNote(`The vault has these bytes already, as ${sent.value.known}.`)
-      patch({ fileId: sent.value.id as string, offset: null, answered: [] })
-      router.refresh()
-    }
+    const kept = await uploading.keep({ kind: 'image', name: file.name }, file, 'Keeping and checking it')
+    if (!kept) return
+    setNote(knownAlready(kept))
+    patch({ fileId: kept.id as string, offset: null, answered: [] })
+    router.refresh()
   }
 
   // The place follows from file and family until a person types another one.
@@ -72,7 +57,7 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
         <DropFile
           label="Drop the image, or choose it"
           about="Up to 16 MiB. It goes into the vault and is checked there."
-          disabled={work !== null}
+          disabled={uploading.busy}
           onFile={(f) => void take(f)}
         />
         <div className="grid content-start gap-3">
@@ -85,12 +70,7 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
           {note && <p className="text-ink-2">{note}</p>}
         </div>
       </div>
-      {work && <Progress {...work} />}
-      {error && (
-        <Notice severity="error" title={error.message}>
-          {error.kept} {error.next}
-        </Notice>
-      )}
+      {uploading.state}
       <div className="grid gap-3 sm:grid-cols-3">
         <SelectField
           label="Firmware"
