@@ -36,7 +36,7 @@ node --import tsx scripts/migrate.ts
 [ -z "${DEMO:-}" ] || RESET=${RESET:-} node --import tsx demo/load.ts
 
 port=$(node scripts/free-port.mjs "${PORT:-4290}" "$host")
-node node_modules/next/dist/bin/next start -H "$host" -p "$port" >"${FRESH_COAT_LOG:-/dev/stderr}" 2>&1 &
+node node_modules/next/dist/bin/next start -H "$host" -p "$port" >>"${FRESH_COAT_LOG:-/dev/stderr}" 2>&1 &
 web=$!
 for _ in $(seq 1 100); do
   node -e "fetch('http://$host:$port/api/health').then(r=>process.exit(r.ok?0:1),()=>process.exit(1))" && break
