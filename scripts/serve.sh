@@ -15,15 +15,17 @@ case "$host" in
     ;;
 esac
 
+# A server that DATABASE_URL names is never stopped, nor one that ran before us.
 we_started_it=no
-scripts/database.sh running || we_started_it=yes
+[ -n "${DATABASE_URL:-}" ] || scripts/database.sh running || we_started_it=yes
 web=
 ended=no
 end() {
   [ "$ended" = no ] || return 0
   ended=yes
   if [ -n "$web" ]; then kill -TERM "$web" 2>/dev/null || true; wait "$web" 2>/dev/null || true; fi
-  if [ "$we_started_it" = yes ]; then scripts/database.sh stop || true; fi
+  # Without the address that we exported ourselves: it would look like a server of somebody else.
+  if [ "$we_started_it" = yes ]; then env -u DATABASE_URL scripts/database.sh stop || true; fi
 }
 trap end EXIT
 trap 'exit 0' INT TERM HUP
