@@ -12,7 +12,7 @@ import {
 import type { UnitView } from '@fresh-coat/core/journey/view'
 import { isIdle } from '@fresh-coat/core/pins/template'
 import { type LogEntry, LogList } from './log-list'
-import { Fact, shortMoment, twoDigits } from './paint'
+import { Fact, percentOf, shortMoment, twoDigits } from './paint'
 
 const nothing = <span className="text-ink-3">–</span>
 
@@ -40,7 +40,7 @@ export function KnownFacts({ view, log }: { view: UnitView; log: LogEntry[] }) {
           }
         >
           {family
-            ? `${family.family}${share !== null && family.how === 'evidence' ? `, ${(share * 100).toFixed(1)} %` : ''}`
+            ? `${family.family}${share !== null && family.how === 'evidence' ? `, ${percentOf(share)}` : ''}`
             : nothing}
         </Fact>
         <Fact

@@ -183,6 +183,9 @@ export function Notice({ severity, title, children }: { severity: Severity; titl
 export const amount = (n: number, digits = 0): string =>
   n.toLocaleString('en', { minimumFractionDigits: digits, maximumFractionDigits: digits }).replaceAll(',', '\u2009')
 
+/** A probability in per cent; never a round 100 that nobody computed. */
+export const percentOf = (p: number): string => (p < 1 && p >= 0.9995 ? '> 99.9 %' : `${(p * 100).toFixed(1)} %`)
+
 const dayNames = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday']
 const monthNames = [
   'January',

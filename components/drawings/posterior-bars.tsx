@@ -1,4 +1,5 @@
 import type { Family } from '@fresh-coat/core/families/families'
+import { percentOf } from '../paint'
 
 /** The posterior of the families as bars, largest first; the line marks the 95 % that identify. */
 export function PosteriorBars({ posterior }: { posterior: Record<Family, number> }) {
@@ -7,7 +8,7 @@ export function PosteriorBars({ posterior }: { posterior: Record<Family, number>
     <div
       className="relative"
       role="img"
-      aria-label={`Posterior: ${rows.map(([f, p]) => `${f} ${(p * 100).toFixed(1)} %`).join(', ')}`}
+      aria-label={`Posterior: ${rows.map(([f, p]) => `${f} ${percentOf(p)}`).join(', ')}`}
     >
       {rows.map(([family, p], i) => (
         <div key={family} className="grid grid-cols-[5.6rem_1fr_4rem] items-center gap-2 py-[3px]">
@@ -19,7 +20,7 @@ export function PosteriorBars({ posterior }: { posterior: Record<Family, number>
             />
             <span className="absolute inset-y-[-3px] left-[95%] w-[2px] bg-ochre-line" />
           </span>
-          <span className="pin text-right">{(p * 100).toFixed(1)} %</span>
+          <span className="pin text-right">{percentOf(p)}</span>
         </div>
       ))}
     </div>

@@ -1,17 +1,16 @@
 'use client'
 import { routeIds, routes } from '@fresh-coat/core/journey/steps'
+import { checkRating } from '@fresh-coat/core/load/rating'
 import Link from 'next/link'
 import { useState } from 'react'
 import { Choice, NumberField, SelectField, TextField, Tick } from '../fields'
-import { amount, buttonClass, Tag, twoDigits } from '../paint'
+import { buttonClass, Findings, twoDigits } from '../paint'
 import { send } from '../send'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
 
 export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arrive'>) {
   const { data, patch } = record
-  const volts = data.mainsVolts ?? 230
-  const amps = data.loadWatts === null ? null : data.loadWatts / volts
   const rated = data.ratedAmps ?? view.board?.ratedAmps ?? null
   return (
     <>
@@ -101,12 +100,8 @@ export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arri
             onChange={(loadWatts) => patch({ loadWatts })}
           />
         </div>
-        {amps !== null && rated !== null && (
-          <p className="flex gap-2.5" aria-live="polite">
-            <Tag severity={amps > rated ? 'error' : amps > 0.8 * rated ? 'watch' : 'ok'} />
-            {amount(data.loadWatts as number)} W at {amount(volts)} V is {amps.toFixed(1)} A of {rated} A
-            {amps > rated ? ': it may not carry this.' : amps > 0.8 * rated ? ': over 80 %, it will run warm.' : '.'}
-          </p>
+        {data.loadWatts !== null && rated !== null && rated > 0 && (
+          <Findings findings={[checkRating(data.loadWatts, data.mainsVolts ?? 230, rated)]} />
         )}
       </Block>
     </>

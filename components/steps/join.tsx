@@ -4,7 +4,7 @@ import { parseMac } from '@fresh-coat/core/network/mac'
 import { matchNetwork, notFoundAdvice } from '@fresh-coat/core/network/match'
 import { useDeferredValue, useMemo } from 'react'
 import { AreaField, Choice, TextField } from '../fields'
-import { buttonClass, Tag } from '../paint'
+import { buttonClass, percentOf, Tag } from '../paint'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
 
@@ -161,7 +161,7 @@ export function JoinSurface({ view, record, choices }: SurfaceProps<'join'>) {
                       <td className="pin">{c.ip ?? '–'}</td>
                       <td className="pin">{c.mac ?? '–'}</td>
                       <td dir="auto">{c.hostname ?? '–'}</td>
-                      <td className="pin">{(c.probability * 100).toFixed(c.probability > 0.999 ? 2 : 1)} %</td>
+                      <td className="pin">{percentOf(c.probability)}</td>
                       <td className="text-[0.93rem] font-normal">
                         {c.reasons.map((r) => reasonWords[r] ?? r).join(', ')}
                       </td>

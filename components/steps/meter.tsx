@@ -171,6 +171,12 @@ export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps
         />
       </div>
       <Block title="Points">
+        {choices.loads.length > 0 && (
+          <p className="text-ink-2">
+            Loads on hand: {choices.loads.map((l) => `${l.name}, ${l.watts} W`).join('; ')}. Spread the points over
+            them.
+          </p>
+        )}
         <div className="overflow-x-auto">
           <table className="plain">
             <thead>

@@ -20,9 +20,9 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
   if (!b) notFound()
   const evidence = (key: FactEvidence['key']) => {
     const rows = b.facts.filter((f) => f.key === key).sort((x, y) => y.at.localeCompare(x.at))
-    const units = [...new Set(rows.flatMap((r) => (r.unitNumber === null ? [] : [r.unitNumber])))]
+    const units = [...new Set(rows.flatMap((r) => (r.unitNumber === null ? [] : [r.unitNumber])))].sort((x, y) => x - y)
     return rows[0]
-      ? `from unit${units.length === 1 ? '' : 's'} ${units.map(twoDigits).join(', ')}, last ${rows[0].at.slice(0, 10)}`
+      ? `From unit${units.length === 1 ? '' : 's'} ${units.map(twoDigits).join(', ')}, last ${rows[0].at.slice(0, 10)}`
       : ''
   }
   const isolation = b.isolation ? judgeIsolation(b.isolation) : null
