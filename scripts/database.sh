@@ -25,6 +25,9 @@ find_binaries() {
 }
 
 if ! bin=$(find_binaries); then
+  # Nothing can run, and nothing needs to be stopped.
+  [ "$1" != running ] || exit 1
+  [ "$1" != stop ] || exit 0
   if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
     say "Installing PostgreSQL from Debian's packages…"
     apt-get update >&2 && DEBIAN_FRONTEND=noninteractive apt-get install -y postgresql >&2
