@@ -3,7 +3,7 @@ import { type Fault, parseInput, strictCodes } from '@fresh-coat/core/edge/fault
 import { inspectImage, largestFile } from '@fresh-coat/core/image/inspect'
 import { learnedFrom } from '@fresh-coat/core/journey/board-learning'
 import { conditionsOf, gateHolds, gatesFor } from '@fresh-coat/core/journey/conditions'
-import { factsOfUnit, familyOf, firmwareOf, flashBytesOf } from '@fresh-coat/core/journey/facts'
+import { factsOfUnit, familyOf, firmwareChosen, firmwareOf, flashBytesOf } from '@fresh-coat/core/journey/facts'
 import { recordSchemas } from '@fresh-coat/core/journey/records'
 import { gateIds, type StepId, stepIds, stepOf } from '@fresh-coat/core/journey/steps'
 import { attemptOutcomes, testDirections, type UnitView } from '@fresh-coat/core/journey/view'
@@ -378,6 +378,7 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
         fileName: view.image.name,
         baud: view.records.check.data.baud,
         adapter: view.adapter?.name ?? '',
+        firmware: firmwareChosen(view),
       },
     })
     await ensureStepRow(c, view, 'write')

@@ -8,7 +8,7 @@ import type { ImageInspection } from '../image/inspect'
 import { dischargeOf, type Isolation, judgeIsolation } from '../open/isolation'
 import { isIdle } from '../pins/template'
 import { planWiring, type WiringPlan } from '../wiring/wiring'
-import type { FactId } from './steps'
+import { type FactId, routes } from './steps'
 import type { UnitFile, UnitView } from './view'
 
 /** Derived values of a unit: recomputed from evidence every time, never edited by hand. */
@@ -177,10 +177,16 @@ export function channelsOf(view: UnitView): number[] {
   return [...new Set(outputs.map((p) => p.ch ?? 1))].sort((a, b) => a - b)
 }
 
-/** Firmware that runs now: what was checked in for the last good write, or what it came with. */
-export function firmwareOf(view: UnitView): string {
+/** The firmware that would be written now, as chosen at Check. */
+export function firmwareChosen(view: UnitView): string {
   const { firmware, firmwareVersion } = view.records.check.data
   return [firmware, firmwareVersion].filter(Boolean).join(' ')
+}
+
+/** Firmware that runs now: that of the last good write; without writing on its route, what was noted. Choosing is not writing. */
+export function firmwareOf(view: UnitView): string {
+  const writes = view.route === null || !routes[view.route].skips.includes('write')
+  return writes ? (lastWrite(view)?.firmware ?? '') : firmwareChosen(view)
 }
 
 /** Facts as short texts, so that a step can remember what it rested on. */

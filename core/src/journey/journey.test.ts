@@ -5,7 +5,7 @@ import { inspectImage } from '../image/inspect'
 import { assess } from './assess'
 import { learnedFrom, prefilled } from './board-learning'
 import { conditionsOf, gateHolds, gatesFor } from './conditions'
-import { backupOf, factsOfUnit, familyOf, preflightOf } from './facts'
+import { backupOf, factsOfUnit, familyOf, firmwareOf, preflightOf } from './facts'
 import { emptyRecord, readRecord, recordSchemas, type StepData } from './records'
 import { routeIds, routes, type StepId, stepIds, stepOf, steps } from './steps'
 import type { BoardKnowledge, UnitFile, UnitView } from './view'
@@ -283,6 +283,28 @@ describe('what makes a step done', () => {
         'check',
       ),
     ).toEqual([])
+  })
+  test('a firmware that is only chosen does not run yet', () => {
+    const attempt = {
+      id: 'w',
+      at: '',
+      outcome: 'done' as const,
+      sha256: 'x',
+      fileName: '',
+      verify: 'digest' as const,
+      verified: true,
+      minutes: 9,
+      baud: 115200,
+      adapter: '',
+      message: '',
+      firmware: 'Plainsong 9.4.1',
+    }
+    const check = { firmware: 'Plainsong', firmwareVersion: '9.5.0' }
+    expect(firmwareOf(unit({ check }))).toBe('')
+    expect(firmwareOf(unit({ check }, { attempts: [{ ...attempt, outcome: 'no-answer' }, attempt] }))).toBe(
+      'Plainsong 9.4.1',
+    )
+    expect(firmwareOf(unit({ arrive: { route: 'ready-flashed' }, check }))).toBe('Plainsong 9.5.0')
   })
   test('a broken verify point or a name twice keeps the step open', () => {
     expect(

@@ -59,6 +59,8 @@ export interface Attempt {
   baud: number
   adapter: string
   message: string
+  /** What was written, in words: firmware and version as they stood at Check. */
+  firmware: string
 }
 
 export interface Calibration {
