@@ -21,12 +21,12 @@ export function NameSurface({ view, record, act }: SurfaceProps<'name'>) {
         The number on the case is the anchor; the name is what people say, and its slug is its topic. Names are made
         unique by plan, not by luck.
       </StepHeading>
-      <div className="grid items-end gap-3 sm:grid-cols-[1fr_1fr_auto]">
+      <div className="grid items-start gap-3 sm:grid-cols-[1fr_1fr_auto]">
         <TextField label="Name" value={name} maxLength={120} onChange={setName} />
         <TextField label="Place" value={place} maxLength={120} onChange={setPlace} />
         <button
           type="button"
-          className={buttonClass('plain')}
+          className={`${buttonClass('plain')} sm:mt-[1.65rem]`}
           disabled={!changed || name.trim() === ''}
           onClick={() => void act('edit-unit', { unitId: view.id, version: view.version, name, place })}
         >
