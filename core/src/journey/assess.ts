@@ -1,5 +1,5 @@
 import { type Condition, conditionsOf, lastingConditions } from './conditions'
-import { factsOfUnit } from './facts'
+import { backupOf, factsOfUnit } from './facts'
 import { type CoatId, coats, type FactId, routes, type StepId, stepIds, steps } from './steps'
 import type { UnitView } from './view'
 
@@ -127,7 +127,8 @@ export function assess(view: UnitView): Assessment {
 function waitingOn(view: UnitView, assessed: readonly AssessedStep[]): Assessment['waiting'] {
   const out: Assessment['waiting'] = []
   for (const step of assessed) {
-    const missing = step.conditions.find((c) => !c.met && !c.text.startsWith('Not confirmed today'))
+    // An open gate is part of the work, not something that waits.
+    const missing = lastingConditions(view, step.id).find((c) => !c.met)
     if (step.state === 'stale')
       out.push({
         step: step.id,
@@ -135,7 +136,7 @@ function waitingOn(view: UnitView, assessed: readonly AssessedStep[]): Assessmen
         text: step.because,
         next: missing?.next || 'Look at it again and mark it done.',
       })
-    else if (step.state === 'in hand' && step.id === 'backup' && missing?.text === 'The two reads differ.')
+    else if (step.state === 'in hand' && step.id === 'backup' && missing && backupOf(view).state === 'differ')
       out.push({ step: step.id, severity: 'error', text: missing.text, next: missing.next })
     else if (step.state === 'in hand' && step.id === 'check' && view.image && missing)
       out.push({ step: step.id, severity: 'error', text: missing.text, next: missing.next })

@@ -125,7 +125,7 @@ export function preflightOf(view: UnitView): Preflight | null {
   const image = view.image
   const fact = familyOf(view)
   if (!image?.inspection || !fact) return null
-  const { eraseAll, baud, verify, language, dataLines, offset } = view.records.check.data
+  const { eraseAll, baud, verify, dataLines, offset } = view.records.check.data
   const backup = backupOf(view)
   const dump = backup.first?.inspection as DumpInspection | null
   const flashId = view.records.backup.data.flashId.trim()
@@ -153,7 +153,7 @@ export function preflightOf(view: UnitView): Preflight | null {
       baud,
       verify,
       variant: null,
-      language: language || null,
+      language: null,
       profileOffset: fact.family === 'CM3' ? offset : null,
     },
   )

@@ -98,7 +98,6 @@ export const checkRecord = z.object({
   eraseAll: z.boolean().default(true),
   baud: z.number().int().min(300).max(4_000_000).default(115200),
   verify: z.enum(['digest', 'readback', 'none']).default('digest'),
-  language: z.string().max(2).default(''),
   firmware: text(60),
   firmwareVersion: text(40),
   dataLines: z

@@ -179,8 +179,34 @@ describe('what is passed over', () => {
     ).toEqual([]))
   test('any text is read without a fault', () => {
     fc.assert(
-      fc.property(fc.string({ maxLength: 300 }), (text) =>
-        expect(readTable(text).entries.length).toBeGreaterThanOrEqual(0),
+      fc.property(
+        fc.array(
+          fc.constantFrom(
+            '192.168.71.9',
+            '7c:01:00:00:00:01',
+            'name',
+            ',',
+            ';',
+            '\t',
+            '  ',
+            ' dev b lladdr ',
+            '\n',
+            'lease {',
+            '"',
+            '=;',
+          ),
+          { maxLength: 30 },
+        ),
+        (pieces) => {
+          const text = pieces.join('')
+          const read = readTable(text)
+          for (const e of read.entries) {
+            expect(e.mac ?? e.ip).not.toBeNull()
+            if (e.mac) expect(parseMac(e.mac)).toBe(e.mac)
+            if (e.ip) expect(parseAddress(e.ip)).toBe(e.ip)
+          }
+          for (const s of read.skipped) expect(text.split('\n')[s.line - 1]).toBeDefined()
+        },
       ),
     )
   })
