@@ -177,6 +177,19 @@ describe('where a unit stands', () => {
     ])
     expect(assess(unit({}, { calibrations: [{ ...calibration, due: '2026-11-24' }] }, ['meter'])).waiting).toEqual([])
   })
+  test('two reads that differ wait on a person, also while a gate is open', () => {
+    const bytes = noise(65536, 3)
+    const view = unit({ backup: { flashId: '' } }, { files: [dump(bytes, 1), dump(bytes, 2, 'other')] })
+    expect(assess(view).waiting).toEqual([
+      {
+        step: 'backup',
+        severity: 'error',
+        text: 'The two reads differ.',
+        next: 'Reseat the wires, lower the rate, read again.',
+      },
+    ])
+    expect(assess(unit({ backup: { flashId: '' } }, { files: [dump(bytes, 1)] })).waiting).toEqual([])
+  })
   test('any unit gets exactly one next step, and progress never exceeds its coat', () => {
     fc.assert(
       fc.property(fc.subarray([...stepIds]), fc.constantFrom(...routeIds, null), (done, route) => {
