@@ -1,4 +1,5 @@
 import { readBootLog } from '@fresh-coat/core/boot/boot-log'
+import { rehearse } from '@fresh-coat/core/boot/rehearse'
 import { compareDumps } from '@fresh-coat/core/dump/compare'
 import { inspectDump } from '@fresh-coat/core/dump/inspect'
 import type { Outcome } from '@fresh-coat/core/edge/fault'
@@ -7,8 +8,12 @@ import { identify } from '@fresh-coat/core/identify/identify'
 import { inspectImage } from '@fresh-coat/core/image/inspect'
 import { fitMeter } from '@fresh-coat/core/metering/fit'
 import { matchNetwork } from '@fresh-coat/core/network/match'
+import { solvePads } from '@fresh-coat/core/pads/solve'
 import { checkPins } from '@fresh-coat/core/pins/check'
 import { planTopics } from '@fresh-coat/core/topics/plan'
+import { troubleshoot } from '@fresh-coat/core/trouble/troubleshoot'
+import { planDivider } from '@fresh-coat/core/wiring/divider'
+import { planJig } from '@fresh-coat/core/wiring/jig'
 import { planWiring } from '@fresh-coat/core/wiring/wiring'
 import { UsageError } from './usage'
 
@@ -52,6 +57,15 @@ export const commands: Record<string, Command> = {
     example: '{"evidence":[{"kind":"crystal","value":"26"},{"kind":"flash_chip","value":"none"}]}',
     run: identify,
   },
+  pads: {
+    kind: 'json',
+    line: 'readings at a row of pads → which pad is what, what disagrees, which reading next',
+    input:
+      '{ pads: [{ name?, cont_gnd?, ohms_3v3?, button_gnd?, square?, label?, volts?, volts_10k?, dip?, text? }], railKnown? }',
+    output: 'best, runnerUp, marginals, conflicts, next, labelsSwapped, safeToWire, poweredAllowed, verdict',
+    example: '{"pads":[{"ohms_3v3":0.4,"square":true},{"cont_gnd":false,"ohms_3v3":"open"},{"cont_gnd":true}]}',
+    run: solvePads,
+  },
   wiring: {
     kind: 'json',
     line: 'adapter and board → connection list and checks',
@@ -61,6 +75,40 @@ export const commands: Record<string, Command> = {
     example:
       '{"adapter":{"pins":["GND","RX","TX","3V3"]},"board":{"family":"LX106","pads":["3V3","RX","TX","GND"]},"power":"adapter3v3","entry":"button","mainsOff":true}',
     run: planWiring,
+  },
+  jig: {
+    kind: 'json',
+    line: 'adapter row and pads → a straight plug with the fewest bent pins, or a jig',
+    input: '{ adapter: [], pads: [], pitchAdapter?, pitchPads?, padsSeenFrom?, plugFace?, labelledFrom?, power? }',
+    output: 'padsInView, straight, jig, reason',
+    example: '{"adapter":["3V3","5V","TX","RX","GND"],"pads":["3V3","UNKNOWN","RX","TX","GND"]}',
+    run: planJig,
+  },
+  divider: {
+    kind: 'json',
+    line: 'two resistors in front of RX: checked at a rate, or designed from a series',
+    input:
+      '{ mode: "check", vin, rTop, rBottom, vdd?, baud?, loadPf? } or { mode: "design", vin, vout, series?, minTotal?, maxTotal? }',
+    output: 'vout, rth, riseNs, bitNs, risePct, currentMa, verdict; or pairs',
+    example: '{"mode":"check","vin":5,"rTop":1800,"rBottom":3300,"baud":115200}',
+    run: planDivider,
+  },
+  rehearse: {
+    kind: 'json',
+    line: 'hand moves with their times → did it reach download mode, what went wrong, a score',
+    input: '{ family, events: [{ t, do }], goal?, railTauMs?, windowMs?, callMs? }',
+    output: 'boots, end, mistakes, score',
+    example:
+      '{"family":"LX106","events":[{"t":0,"do":"strap_low"},{"t":400,"do":"power_on"},{"t":1500,"do":"strap_high"}]}',
+    run: rehearse,
+  },
+  troubleshoot: {
+    kind: 'json',
+    line: 'symptom and answers → ranked causes, and the question that tells most per minute',
+    input: '{ symptom, answers: [{ test, yes }] }',
+    output: 'causes, entropyBits, next',
+    example: '{"symptom":"no_answer","answers":[{"test":"new_port","yes":true}]}',
+    run: troubleshoot,
   },
   'boot-log': {
     kind: 'json',
