@@ -18,7 +18,7 @@ module.exports = {
     {
       displayName: 'server',
       rootDir: '.',
-      roots: ['<rootDir>/server', '<rootDir>/demo', '<rootDir>/scripts'],
+      roots: ['<rootDir>/server', '<rootDir>/demo', '<rootDir>/scripts', '<rootDir>/standins'],
       testEnvironment: 'node',
       transform: { '^.+\\.(t|j)sx?$': swc(true) },
       transformIgnorePatterns: ours,

@@ -1,4 +1,5 @@
 import { sizeWords } from '@fresh-coat/core/bytes/text'
+import type { Pace } from '@fresh-coat/core/fleet/bench-time'
 import {
   backupOf,
   familyOf,
@@ -6,23 +7,38 @@ import {
   flashBytesOf,
   identificationOf,
   isolationOf,
+  padStateOf,
   padsOf,
   templateOf,
 } from '@fresh-coat/core/journey/facts'
 import type { UnitView } from '@fresh-coat/core/journey/view'
 import { isIdle } from '@fresh-coat/core/pins/template'
+import { troubleSentence } from '@fresh-coat/core/trouble/statistics'
+import { AnotherUnit } from './another-unit'
 import { type LogEntry, LogList } from './log-list'
 import { Fact, percentOf, shortMoment, twoDigits } from './paint'
+import type { Choices } from './steps/context'
 
 const nothing = <span className="text-ink-3">–</span>
 
+/** "41, 33, 26 min": hands-on time of the units of a board, as they came. */
+function paceWords(pace: Pace): string {
+  const list = pace.units.map((u) => `${twoDigits(u.number)} ${Math.round(u.minutes)}`).join(', ')
+  const share =
+    pace.share !== null && pace.share < 0.98
+      ? ` The last ones took ${Math.round(pace.share * 100)} % of the first.`
+      : ''
+  return `Minutes at the bench so far: ${list}.${share}`
+}
+
 /** What is known so far: each fact with the evidence it rests on. */
-export function KnownFacts({ view, log }: { view: UnitView; log: LogEntry[] }) {
+export function KnownFacts({ view, log, choices }: { view: UnitView; log: LogEntry[]; choices: Choices }) {
   const family = familyOf(view)
   const found = view.records.identify.data.evidence.length > 0 ? identificationOf(view) : null
   const share = family && found ? found.posterior[family.family] : null
   const kinds = view.records.identify.data.evidence.map((e) => e.kind.replace('_', ' ')).join(', ')
   const pads = padsOf(view)
+  const solved = padStateOf(view)
   const isolation = isolationOf(view)
   const backup = backupOf(view)
   const flash = flashBytesOf(view)
@@ -55,7 +71,19 @@ export function KnownFacts({ view, log }: { view: UnitView; log: LogEntry[] }) {
         >
           {flash ? sizeWords(flash) : nothing}
         </Fact>
-        <Fact name="Pads" evidence={pads.pitchMm ? `${pads.pitchMm} mm apart, seen from the parts side` : ''}>
+        <Fact
+          name="Pads"
+          evidence={[
+            solved.readings > 0
+              ? `from ${solved.readings} readings${solved.solution ? `, runner-up ${percentOf(solved.solution.runnerUp.p)}` : ''}`
+              : pads.pads.length > 0 && view.board?.pads
+                ? 'known for this board'
+                : '',
+            pads.pitchMm ? `${pads.pitchMm} mm apart, parts side` : '',
+          ]
+            .filter(Boolean)
+            .join('; ')}
+        >
           {pads.pads.length > 0 ? <span className="pin">{pads.pads.join(' · ')}</span> : nothing}
         </Fact>
         <Fact name="Isolated" evidence={view.board?.mains === false ? '' : isolation.reasons[0]}>
@@ -106,6 +134,21 @@ export function KnownFacts({ view, log }: { view: UnitView; log: LogEntry[] }) {
               ? `${others.length === 1 ? 'Unit' : 'Units'} ${others.map(twoDigits).join(', ')} ${others.length === 1 ? 'is a' : 'are'} ${view.board.name} too. What ${others.length === 1 ? 'it' : 'they'} taught is filled in here.`
               : `The first ${view.board.name}. What is learned on it is kept for the next.`}
           </p>
+          {choices.pace && choices.pace.units.length > 1 && (
+            <p className="mt-1 text-ink-2">{paceWords(choices.pace)}</p>
+          )}
+          {troubleSentence(view.board.causes) && (
+            <p className="mt-1 text-ink-2">{troubleSentence(view.board.causes)}</p>
+          )}
+          <div className="no-print mt-2">
+            <AnotherUnit
+              unitId={view.id}
+              number={view.number}
+              free={choices.next.number}
+              name={choices.next.name}
+              place={view.place}
+            />
+          </div>
         </>
       )}
       <h2 className="mt-4 text-[1.1rem]">Lately</h2>

@@ -1,40 +1,79 @@
 'use client'
 import type { UnitView } from '@fresh-coat/core/journey/view'
+import { type PhotoTag, photoTags } from '@fresh-coat/core/open/opening'
+import { keptEdgePixels, mostMegapixels, pictureSize } from '@fresh-coat/core/photo/dimensions'
 import { useRouter } from 'next/navigation'
 import { useId, useState } from 'react'
 import { SelectField } from './fields'
 import { buttonClass, Notice } from './paint'
 import { type Refusal, upload } from './send'
 
-const tags = [
-  'outside_rating_label',
-  'terminals_with_legend',
-  'seam_before',
-  'board_top',
-  'board_bottom',
-  'wire_positions',
-] as const
-type PhotoTag = (typeof tags)[number]
 const words = (tag: string) => tag.replaceAll('_', ' ')
+const largestUpload = 8 * 1024 * 1024
+
+/** The file as it is to be kept: a picture too large for a tablet is made smaller here, and that is said. */
+async function readyToKeep(file: File): Promise<{ body: Blob; said: string }> {
+  const size = pictureSize(new Uint8Array(await file.slice(0, 262_144).arrayBuffer()))
+  const megapixels = size ? (size.width * size.height) / 1e6 : 0
+  if (!size || (file.size <= largestUpload && megapixels <= mostMegapixels)) return { body: file, said: '' }
+  const long = Math.max(size.width, size.height)
+  const scale = Math.min(1, keptEdgePixels / long)
+  // The browser turns the picture by its camera data while it decodes.
+  const bitmap = await createImageBitmap(file, { imageOrientation: 'from-image' })
+  const canvas = document.createElement('canvas')
+  canvas.width = Math.max(1, Math.round(bitmap.width * scale))
+  canvas.height = Math.max(1, Math.round(bitmap.height * scale))
+  canvas.getContext('2d')?.drawImage(bitmap, 0, 0, canvas.width, canvas.height)
+  bitmap.close()
+  const body = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, 'image/jpeg', 0.88))
+  if (!body) throw new Error('the browser could not draw it')
+  return {
+    body,
+    said: `${file.name} had ${megapixels.toFixed(0)} megapixels; it is kept at ${canvas.width} × ${canvas.height}.`,
+  }
+}
 
 /** Photos of a unit: kept as they come, shown, taken aside but never thrown away. */
-export function Photos({ view }: { view: UnitView }) {
+export function Photos({
+  view,
+  wanted,
+  act,
+}: {
+  view: UnitView
+  wanted: readonly PhotoTag[]
+  act: (command: string, input: Record<string, unknown>) => Promise<boolean>
+}) {
   const router = useRouter()
   const inputId = useId()
   const photos = view.files.filter((f) => f.kind === 'photo')
-  const missing = tags.find((t) => !photos.some((p) => p.tag === t)) ?? 'board_top'
+  const missing = wanted[0] ?? 'board_top'
   const [tag, setTag] = useState<PhotoTag | null>(null)
   const [error, setError] = useState<Refusal | null>(null)
   const [busy, setBusy] = useState('')
+  const [said, setSaid] = useState('')
   const add = async (files: FileList | null) => {
     setError(null)
-    for (const file of files ?? []) {
+    for (const [index, file] of [...(files ?? [])].entries()) {
       setBusy(`Keeping ${file.name}…`)
+      setSaid('')
+      let ready: { body: Blob; said: string }
+      try {
+        ready = await readyToKeep(file)
+      } catch {
+        setError({
+          code: 'no-photo',
+          message: `${file.name} cannot be read as a picture, or is too large for this browser.`,
+          kept: 'Nothing was stored.',
+          next: 'Save it smaller, as JPEG, and choose it again.',
+        })
+        continue
+      }
       const result = await upload(
-        { kind: 'photo', name: file.name, unitId: view.id, tag: tag ?? missing },
-        file,
+        { kind: 'photo', name: file.name, unitId: view.id, tag: tag ?? wanted[index] ?? 'board_top' },
+        ready.body,
         () => {},
       ).done
+      if (result.state === 'ok' && ready.said) setSaid(ready.said)
       if (result.state !== 'ok')
         setError(
           result.state === 'refused'
@@ -48,6 +87,7 @@ export function Photos({ view }: { view: UnitView }) {
         )
     }
     setBusy('')
+    setTag(null)
     router.refresh()
   }
   return (
@@ -56,7 +96,7 @@ export function Photos({ view }: { view: UnitView }) {
         <SelectField
           label="What it shows"
           value={tag ?? missing}
-          options={tags.map((t) => ({ value: t, label: words(t) }))}
+          options={photoTags.map((t) => ({ value: t, label: words(t) }))}
           onChange={setTag}
           className="min-w-[14rem]"
         />
@@ -75,7 +115,7 @@ export function Photos({ view }: { view: UnitView }) {
           />
         </label>
         <span aria-live="polite" className="text-ink-2">
-          {busy}
+          {busy || said}
         </span>
       </div>
       {error && (
@@ -94,7 +134,26 @@ export function Photos({ view }: { view: UnitView }) {
                 className="h-28 w-40 rounded-[8px] border border-rule bg-sheet-2 object-cover"
               />
             </a>
-            <p className="max-w-40 text-[0.87rem] text-ink-2">{p.tag ? words(p.tag) : p.name}</p>
+            <select
+              aria-label={`What ${p.name} shows`}
+              className="field mt-1 !min-h-[2.1rem] w-40 !py-0.5 text-[0.87rem]"
+              value={p.tag ?? ''}
+              onChange={(e) => void act('tag-photo', { fileId: p.id, tag: e.target.value })}
+            >
+              {photoTags.map((t) => (
+                <option key={t} value={t}>
+                  {words(t)}
+                </option>
+              ))}
+            </select>
+            <button
+              type="button"
+              className="text-[0.87rem] text-ink-2 underline"
+              aria-label={`Put ${p.name} aside`}
+              onClick={() => void act('put-file-aside', { fileId: p.id })}
+            >
+              put aside
+            </button>
           </li>
         ))}
       </ul>

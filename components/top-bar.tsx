@@ -11,6 +11,7 @@ const rooms = [
   ['/images', 'Images'],
   ['/meters', 'Meters'],
   ['/network', 'Network'],
+  ['/practice', 'Practice'],
   ['/kit', 'Kit'],
 ] as const
 
@@ -19,6 +20,8 @@ const keys: [string, string][] = [
   ['.', 'Go on with the next step'],
   ['Space', 'Done, or the one next action'],
   ['g', 'Confirm the gate in front of this step'],
+  ['f', 'Bench view: one instruction at a time, large'],
+  ['t', 'Trouble: what is wrong, what to ask next'],
   ['u', 'Undo the last change'],
   ['n', 'A new unit'],
   ['[ and ]', 'The unit before, the unit after'],

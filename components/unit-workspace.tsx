@@ -1,10 +1,12 @@
 'use client'
 import { assess } from '@fresh-coat/core/journey/assess'
+import { instructionsOf } from '@fresh-coat/core/journey/instructions'
 import { coats, type StepId, stepIds, stepOf, steps } from '@fresh-coat/core/journey/steps'
 import type { UnitView } from '@fresh-coat/core/journey/view'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { type ComponentType, useMemo, useState } from 'react'
+import { BenchView } from './bench-view'
 import { Gates } from './gates'
 import { KnownFacts } from './known-facts'
 import type { LogEntry } from './log-list'
@@ -12,6 +14,7 @@ import { buttonClass, CaseNumber, CoatBands, coatPaint, Key, Notice, Tag, twoDig
 import { type Refusal, send } from './send'
 import type { Choices, SurfaceProps } from './steps/context'
 import { surfaces } from './steps/surfaces'
+import { Trouble } from './trouble'
 import { useRecord } from './use-record'
 
 export interface UnitWorkspaceProps {
@@ -82,6 +85,8 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
   const [refusal, setRefusal] = useState<Refusal | null>(null)
   const [away, setAway] = useState(false)
   const [busy, setBusy] = useState(false)
+  const [bench, setBench] = useState(false)
+  const [trouble, setTrouble] = useState(false)
 
   // The unit with what is typed right now: everything derived moves as it changes, before it is saved.
   const view = useMemo((): UnitView => {
@@ -250,7 +255,7 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
           className="border-t border-rule bg-sheet-2 px-5 py-4 lg:col-span-2 xl:col-span-1 xl:border-t-0 xl:border-l"
           aria-label="What is known"
         >
-          <KnownFacts view={view} log={log} />
+          <KnownFacts view={view} log={log} choices={choices} />
         </aside>
       </div>
 
@@ -282,6 +287,14 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
             className="sr-only focus:not-sr-only"
           >{`Unit ${twoDigits(after)}`}</Link>
         )}
+        <button type="button" data-key="t" className={buttonClass('quiet')} onClick={() => setTrouble(true)}>
+          {view.troubles.some((t) => t.closedAt === null) ? 'Trouble, open' : 'Trouble'}
+          <Key>t</Key>
+        </button>
+        <button type="button" data-key="f" className={buttonClass('quiet')} onClick={() => setBench(true)}>
+          Bench view
+          <Key>f</Key>
+        </button>
         <button
           type="button"
           data-key="u"
@@ -322,6 +335,13 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
           )
         )}
       </section>
+      <BenchView
+        title={`${twoDigits(view.number)} ${stepOf(step).title}`}
+        steps={instructionsOf(view, step)}
+        open={bench}
+        onOpenChange={setBench}
+      />
+      <Trouble view={view} step={step} open={trouble} onOpenChange={setTrouble} act={act} />
     </div>
   )
 }

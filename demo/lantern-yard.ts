@@ -1,10 +1,11 @@
 import { assess } from '@fresh-coat/core/journey/assess'
-import { gateHolds, gatesFor } from '@fresh-coat/core/journey/conditions'
+import { gateHolds, gatesFor, missingPhotos } from '@fresh-coat/core/journey/conditions'
 import { preflightOf } from '@fresh-coat/core/journey/facts'
 import type { StepData } from '@fresh-coat/core/journey/records'
 import { type StepId, stepIds } from '@fresh-coat/core/journey/steps'
 import { checkTemplate } from '@fresh-coat/core/pins/check'
 import type { PinTemplate, TemplatePin } from '@fresh-coat/core/pins/template'
+import type { PadRole } from '@fresh-coat/core/wiring/wiring'
 import { type CommandName, keepFile, runCommand } from '../server/commands'
 import type { Db } from '../server/db'
 import { loadShop } from '../server/views'
@@ -21,10 +22,50 @@ interface Design {
   board: { maker: string; product: string; revision: string; mains: boolean; fixedWiring?: boolean; hasMeter?: boolean }
   flashId: string
   stock: (unit: number) => Uint8Array
+  /** What is printed on its chip. */
+  printed: string
   image: string
   relays: number
   /** What a person enters at each step for a unit of this board. */
   records: Patch
+}
+
+type Fastener = StepData['open']['fasteners'][number]
+/** Ids count up within a board: each list below is written in one go. */
+const fastener = (kind: Fastener['kind'], count: number, place: string, more: Partial<Fastener> = {}): Fastener => ({
+  id: `${kind.slice(0, 4)}-${place.replace(/[^a-z]+/g, '').slice(0, 10)}`,
+  kind,
+  count,
+  driver: kind === 'screw' ? 'cross 1' : '',
+  place,
+  hiddenUnder: 'none',
+  note: '',
+  restore: 'same',
+  requires: [],
+  ...more,
+})
+
+/** What a meter shows at pads of these roles, as somebody enters it. */
+function readingsOf(roles: readonly PadRole[]): StepData['pads']['readings'] {
+  return roles.map((role, i) => {
+    const square = i === 0
+    switch (role) {
+      case 'GND':
+        return { square, cont_gnd: true, ohms_3v3: 8900, volts: 0 }
+      case '3V3':
+        return { square, cont_gnd: false, ohms_3v3: 0.4, volts: 3.3 }
+      case 'TX':
+        return { square, cont_gnd: false, ohms_3v3: 'open', volts: 3.27, volts_10k: 3.24, dip: true }
+      case 'RX':
+        return { square, cont_gnd: false, ohms_3v3: 'open', volts: 3.12, volts_10k: 0.58, dip: false }
+      case 'BOOT':
+        return { square, cont_gnd: false, ohms_3v3: 10_100, button_gnd: true, label: 'IO0' }
+      case 'RST':
+        return { square, cont_gnd: false, ohms_3v3: 10_000, button_gnd: false, label: 'EN' }
+      default:
+        return { square, cont_gnd: false }
+    }
+  })
 }
 
 const seenTwice = (pins: TemplatePin[], unit: string): TemplatePin[] =>
@@ -89,6 +130,7 @@ const designs = {
   p1c: {
     board: { maker: 'Pellworth', product: 'P1', revision: 'rev C', mains: true, hasMeter: true },
     flashId: '68 40 14',
+    printed: 'PW-106 A7',
     stock: lx106Stock,
     image: 'plainsong-lx106-1m-full.bin',
     relays: 1,
@@ -97,9 +139,15 @@ const designs = {
       open: {
         terminals: [...plugTerminals],
         fasteners: [
-          { kind: 'screw', count: 2, place: 'corners of the face', hiddenUnder: 'none', restore: 'same' },
-          { kind: 'screw', count: 1, place: 'middle', hiddenUnder: 'sticker', restore: 'same' },
-          { kind: 'clip', count: 4, place: 'along the seam', hiddenUnder: 'none', restore: 'same' },
+          fastener('screw', 2, 'corners of the face'),
+          fastener('screw', 1, 'middle', {
+            hiddenUnder: 'sticker',
+            note: 'The third screw: press the rating sticker with a thumb, it dips over it.',
+          }),
+          fastener('clip', 4, 'along the seam', {
+            note: 'Start opposite the prongs.',
+            requires: ['scre-cornersoft', 'scre-middle'],
+          }),
         ],
         parts: ['button cap', 'light pipe'],
         isolation: dropper,
@@ -111,7 +159,7 @@ const designs = {
         pads: ['3V3', 'RX', 'TX', 'GND'],
         pitchMm: 2.54,
         bootBy: 'button',
-        note: 'Four unmarked holes by the edge, from 9 readings.',
+        note: 'Four unmarked holes by the edge.',
       },
       wire: { entry: 'button' },
       check: { eraseAll: true, dataLines: 2, firmware: 'Plainsong', firmwareVersion: '9.4.1', offset: 0 },
@@ -132,6 +180,7 @@ const designs = {
   p1d: {
     board: { maker: 'Pellworth', product: 'P1', revision: 'rev D', mains: true, hasMeter: true },
     flashId: '68 40 15',
+    printed: 'QB 27 N',
     stock: arm968Stock,
     image: 'skiff-arm968b.bin',
     relays: 1,
@@ -139,7 +188,7 @@ const designs = {
       arrive: { ratedAmps: 10, loadWatts: 60 },
       open: {
         terminals: [...plugTerminals],
-        fasteners: [{ kind: 'screw', count: 3, place: 'as rev C', hiddenUnder: 'none', restore: 'same' }],
+        fasteners: [fastener('screw', 3, 'as rev C')],
         parts: ['button cap'],
         isolation: dropper,
         capacitorUf: 0.33,
@@ -153,6 +202,7 @@ const designs = {
   duo: {
     board: { maker: 'Harkle', product: 'Duo', revision: 'v2', mains: true, fixedWiring: true },
     flashId: '68 40 14',
+    printed: 'PW-106 A7',
     stock: lx106Stock,
     image: 'plainsong-lx106-1m-full.bin',
     relays: 2,
@@ -166,7 +216,7 @@ const designs = {
           { place: 'O2', legend: 'load' },
           { place: 'S1', legend: 'switch_input' },
         ],
-        fasteners: [{ kind: 'clip', count: 4, place: 'long sides', hiddenUnder: 'none', restore: 'same' }],
+        fasteners: [fastener('clip', 4, 'long sides')],
         parts: [],
         isolation: { ...dropper, mainsSense: 'yes' },
         capacitorUf: 10,
@@ -197,6 +247,7 @@ const designs = {
   q4: {
     board: { maker: 'Quoinsby', product: 'Q4', revision: '12 V', mains: false },
     flashId: '68 40 16',
+    printed: 'HQ SIX 4M',
     stock: lx6Stock,
     image: 'lattice-lx6-4m.bin',
     relays: 4,
@@ -223,6 +274,7 @@ const designs = {
   q8: {
     board: { maker: 'Quoinsby', product: 'Q8', revision: 'ready', mains: false },
     flashId: '68 40 16',
+    printed: 'HQ SIX 4M',
     stock: lx6Stock,
     image: 'lattice-lx6-4m.bin',
     relays: 5,
@@ -241,6 +293,7 @@ const designs = {
   glow: {
     board: { maker: 'Tolliver', product: 'Glow', revision: '9 W', mains: true },
     flashId: '68 40 15',
+    printed: 'QB 27 N',
     stock: arm968Stock,
     image: 'skiff-arm968b.bin',
     relays: 0,
@@ -249,8 +302,8 @@ const designs = {
       open: {
         noTerminals: true,
         fasteners: [
-          { kind: 'heat_seal', count: 1, place: 'round the dome', hiddenUnder: 'none', restore: 'glue' },
-          { kind: 'solder_joint', count: 2, place: 'cap to board', hiddenUnder: 'none', restore: 'same' },
+          fastener('heat_seal', 1, 'round the dome', { restore: 'glue' }),
+          fastener('solder_joint', 2, 'cap to board'),
         ],
         parts: ['diffuser'],
         isolation: dropper,
@@ -262,6 +315,7 @@ const designs = {
   l12: {
     board: { maker: 'Tolliver', product: 'L12', revision: '12 V latch', mains: false },
     flashId: '68 40 14',
+    printed: 'PW-106 A8',
     stock: lx106Stock,
     image: 'plainsong-lx106-1m-full.bin',
     relays: 1,
@@ -269,7 +323,7 @@ const designs = {
       arrive: { ratedAmps: 3, mainsVolts: 12, loadWatts: 18 },
       open: {
         noTerminals: true,
-        fasteners: [{ kind: 'screw', count: 4, place: 'corners', hiddenUnder: 'none', restore: 'same' }],
+        fasteners: [fastener('screw', 4, 'corners')],
       },
       identify: { evidence: lx106Evidence },
       pads: { pads: ['3V3', 'TX', 'RX', 'GND', 'BOOT'], pitchMm: 2.54, bootBy: 'pad' },
@@ -289,6 +343,7 @@ const designs = {
   n1: {
     board: { maker: 'Pellworth', product: 'N1', revision: 'night', mains: true },
     flashId: '68 40 14',
+    printed: 'TRI 33',
     stock: cm3Stock,
     image: 'skiff-cm3.bin',
     relays: 1,
@@ -296,7 +351,7 @@ const designs = {
       arrive: { ratedAmps: 10, loadWatts: 15 },
       open: {
         terminals: [...plugTerminals],
-        fasteners: [{ kind: 'screw', count: 4, place: 'back', hiddenUnder: 'foot', restore: 'same' }],
+        fasteners: [fastener('screw', 4, 'back', { hiddenUnder: 'foot' })],
         parts: ['lens'],
         isolation: dropper,
         capacitorUf: 0.47,
@@ -326,6 +381,7 @@ const designs = {
   bridge: {
     board: { maker: 'Harkle', product: 'Bridge', revision: 'usb', mains: false },
     flashId: '68 40 14',
+    printed: 'PW-106 A7',
     stock: lx106Stock,
     image: 'plainsong-lx106-1m-full.bin',
     relays: 0,
@@ -333,7 +389,7 @@ const designs = {
       arrive: { ratedAmps: 1, mainsVolts: 5, loadWatts: 2 },
       open: {
         noTerminals: true,
-        fasteners: [{ kind: 'clip', count: 2, place: 'short sides', hiddenUnder: 'none', restore: 'same' }],
+        fasteners: [fastener('clip', 2, 'short sides')],
       },
       identify: { evidence: lx106Evidence },
       pads: { pads: ['GND', 'TX', 'RX', '3V3', 'BOOT'], pitchMm: 2.54, bootBy: 'pad' },
@@ -344,6 +400,7 @@ const designs = {
   m2: {
     board: { maker: 'Harkle', product: 'M2', revision: 'stock', mains: true, hasMeter: true },
     flashId: '',
+    printed: '',
     stock: lx106Stock,
     image: '',
     relays: 1,
@@ -600,7 +657,11 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
         if (!gateHolds(view, gate))
           await run('confirm-gate', { unitId, gate, measured: gate === 'discharged' ? '0.4' : '' })
     }
-    const minutes = (n: number) => {
+    // Hands learn: the second of a board is quicker than the first, and so on.
+    const earlier = cast.filter((c) => c.design === role.design && c.daysAgo > role.daysAgo).length
+    const pace = Math.max(0.3, 0.78 ** earlier)
+    const minutes = (wanted: number) => {
+      const n = wanted * pace
       // Work of a day stays on its day, so that the gates of the morning hold in the evening.
       const later = new Date(clock.getTime() + n * 60_000)
       clock =
@@ -610,12 +671,41 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
     const prepare: { [S in StepId]?: () => Promise<void> } = {
       arrive: () => enter('arrive', { route: role.route ?? 'wires-in-place', triedAsSold: 'works' }),
       open: async () => {
-        await enter('open')
         const pads = (design.records.pads?.pads ?? []).length || 4
-        await keep('photo', `unit${String(role.number).padStart(2, '0')}-board.png`, boardPhoto(pads, design.relays), {
-          unitId,
-          tag: 'board_top',
+        const name = (tag: string) => `unit${String(role.number).padStart(2, '0')}-${tag.replaceAll('_', '-')}.png`
+        await enter('open')
+        // The first of a board is photographed from all sides; later ones need one.
+        let top = ''
+        for (const tag of missingPhotos(await load())) {
+          const fileId = await keep('photo', name(tag), boardPhoto(pads, tag === 'board_top' ? design.relays : 0), {
+            unitId,
+            tag,
+          })
+          if (tag === 'board_top') top = fileId
+          minutes(1)
+        }
+        const view = await load()
+        const { fasteners } = view.records.open.data
+        await enter('open', {
+          taken: fasteners.map((f) => f.id),
+          minutes: Math.round(11 * pace),
+          marks: [
+            { id: `${role.number}-chip`, fileId: top, kind: 'chip', x: 0.23, y: 0.37, label: design.printed },
+            ...Array.from({ length: pads }, (_, i) => ({
+              id: `${role.number}-pad${i}`,
+              fileId: top,
+              kind: 'pad',
+              x: (54 + i * 22) / 320,
+              y: 146 / 200,
+              label: design.records.pads?.pads?.[i] ?? '',
+            })),
+          ],
         })
+      },
+      identify: () => enter('identify', { printed: design.printed }),
+      pads: async () => {
+        const known = (await load()).board?.pads != null
+        await enter('pads', known ? {} : { readings: readingsOf(design.records.pads?.pads ?? []) })
       },
       wire: () =>
         enter('wire', {
@@ -659,7 +749,10 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
       close: async () => {
         const open = (await load()).records.open.data
         await enter('close', {
-          restored: Object.fromEntries(open.fasteners.map((f, i) => [String(i), f.count])),
+          ...(open.fasteners.some((f) => f.restore === 'glue')
+            ? { gluedAt: new Date(clock.getTime() - 30 * 3_600_000).toISOString(), glueHours: 24 }
+            : {}),
+          restored: Object.fromEntries(open.fasteners.map((f) => [f.id, f.count])),
           partsBack: open.parts,
         })
       },
@@ -702,7 +795,7 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
     for (const step of stepIds) {
       if (step === role.until || step === 'watch') break
       if (assess(await load()).steps.find((s) => s.id === step)?.state === 'skipped') continue
-      minutes(2)
+      minutes({ open: 11, identify: 8, pads: 14, wire: 9, pins: 12, meter: 15 }[step as string] ?? 4)
       const work = prepare[step]
       if (work) await work()
       else if (design.records[step] || role.records?.[step]) await enter(step)
@@ -741,6 +834,46 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
         verified: false,
         message: 'stopped at 61 %: no answer',
       })
+    }
+    if (role.number === 13) {
+      // A lamp module on the bench: half the readings are in.
+      const pads = await load()
+      await run('save-step', {
+        unitId,
+        step: 'pads',
+        version: pads.records.pads.version,
+        data: {
+          ...pads.records.pads.data,
+          pads: Array.from({ length: 6 }, () => 'UNKNOWN'),
+          pitchMm: 2,
+          bootBy: 'none',
+          readings: [
+            { square: true, cont_gnd: false, ohms_3v3: 0.4, volts: 3.3 },
+            { cont_gnd: false, ohms_3v3: 'open', volts: 3.27 },
+            { cont_gnd: false, ohms_3v3: 'open', volts: 3.08, volts_10k: 0.6 },
+            { cont_gnd: false, ohms_3v3: 10_200 },
+            { cont_gnd: true, volts: 0 },
+            { label: 'P24' },
+          ],
+        },
+      })
+    }
+    if (role.number === 20) {
+      const search = (await run('open-trouble', { unitId, step: 'write', symptom: 'drops_midway' })).id
+      await run('answer-trouble', { troubleId: search, test: 'rail_ok', yes: true })
+      await run('answer-trouble', { troubleId: search, test: 'other_rate_helps', yes: false })
+    }
+    for (const [number, symptom, test, yes, cause] of [
+      [2, 'writes_no_start', 'boot_pad_high', false, 'strap_left'],
+      [3, 'no_answer', 'swap_helps', true, 'txrx_swapped'],
+      [4, 'writes_no_start', 'download_text', true, 'strap_left'],
+      [7, 'writes_no_start', 'boot_pad_high', false, 'strap_left'],
+      [8, 'drops_midway', 'wiggle', true, 'loose_contact'],
+    ] as const) {
+      if (role.number !== number) continue
+      const search = (await run('open-trouble', { unitId, step: 'start', symptom })).id
+      await run('answer-trouble', { troubleId: search, test, yes })
+      await run('close-trouble', { troubleId: search, cause })
     }
     if (role.number === 17) {
       await enter('wire', { adapterId: adapter, entry: 'button' })

@@ -21,7 +21,7 @@ if (process.env.RESET && mark) {
     `Lantern Yard is made again: ${n} units and ${files?.n ?? 0} files of the demo are removed, with their events. Nothing else is.`,
   )
   await db.execute(
-    sql`truncate event, secret, file, blob_chunk, blob, kit, hub_test, hub, calibration, attempt, gate, step_record, board_fact, unit, board, setting cascade`,
+    sql`truncate practice, marking, trouble, event, secret, file, blob_chunk, blob, kit, hub_test, hub, calibration, attempt, gate, step_record, board_fact, unit, board, setting cascade`,
   )
 }
 if (n === 0 || (process.env.RESET && mark)) {

@@ -20,7 +20,7 @@ case "$1" in
     fi
     ;;
   build)
-    sources="app components core/src server workers package-lock.json next.config.ts postcss.config.mjs tsconfig.json"
+    sources="app components core/src server standins workers package-lock.json next.config.ts postcss.config.mjs tsconfig.json"
     if [ ! -f .next/BUILD_ID ] || [ -n "$(find $sources -newer .next/BUILD_ID -type f -print -quit)" ]; then
       say "Building…"
       # The type checker's cache outlives edits to tsconfig.

@@ -11,6 +11,8 @@ const tables = {
   stepRecord: schema.stepRecord,
   gate: schema.gate,
   attempt: schema.attempt,
+  trouble: schema.trouble,
+  marking: schema.marking,
   calibration: schema.calibration,
   hub: schema.hub,
   hubTest: schema.hubTest,

@@ -1,13 +1,19 @@
 import { inspectDump } from '@fresh-coat/core/dump/inspect'
 import { type Fault, parseInput, strictCodes } from '@fresh-coat/core/edge/fault'
+import { families } from '@fresh-coat/core/families/families'
+import { identify } from '@fresh-coat/core/identify/identify'
+import { markingKey } from '@fresh-coat/core/identify/markings'
 import { inspectImage, largestFile } from '@fresh-coat/core/image/inspect'
 import { learnedFrom } from '@fresh-coat/core/journey/board-learning'
-import { conditionsOf, gateHolds, gatesFor } from '@fresh-coat/core/journey/conditions'
+import { closeFindings, conditionsOf, gateHolds, gatesFor } from '@fresh-coat/core/journey/conditions'
 import { factsOfUnit, familyOf, firmwareChosen, firmwareOf, flashBytesOf } from '@fresh-coat/core/journey/facts'
-import { recordSchemas } from '@fresh-coat/core/journey/records'
-import { gateIds, type StepId, stepIds, stepOf } from '@fresh-coat/core/journey/steps'
+import { readRecord, recordSchemas } from '@fresh-coat/core/journey/records'
+import { gateIds, routes, type StepId, stepIds, stepOf } from '@fresh-coat/core/journey/steps'
 import { attemptOutcomes, testDirections, type UnitView } from '@fresh-coat/core/journey/view'
 import { fitMeter } from '@fresh-coat/core/metering/fit'
+import { photoTags } from '@fresh-coat/core/open/opening'
+import { pictureSize } from '@fresh-coat/core/photo/dimensions'
+import { causeSays, symptomNames, symptoms, testNamed } from '@fresh-coat/core/trouble/troubleshoot'
 import { and, eq, inArray, isNull } from 'drizzle-orm'
 import { z } from 'zod'
 import { keepBlob, sha256Of } from './blobs'
@@ -51,6 +57,7 @@ const LoadData = z.object({
   watts: z.number().positive().max(100_000),
   kind: z.enum(['resistive', 'charger', 'motor', 'other']),
 })
+const FamilyCountsSchema = z.partialRecord(z.enum(families), z.number().int().min(0).max(100_000))
 const kitData = { adapter: AdapterData, instrument: InstrumentData, load: LoadData }
 const KitFields = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('adapter'), name, data: AdapterData }),
@@ -89,6 +96,19 @@ const inputs = {
     verified: z.boolean(),
     message: z.string().max(4000).default(''),
   }),
+  'another-unit': z.object({ unitId: id, number: unitNumber, name, place: z.string().trim().max(120).default('') }),
+  'add-evidence': z.object({ unitId: id, kind: z.string().max(40), value: z.string().max(40) }),
+  'open-trouble': z.object({ unitId: id, step: stepId, symptom: z.enum(symptomNames as [string, ...string[]]) }),
+  'answer-trouble': z.object({ troubleId: id, test: z.string().max(40), yes: z.boolean().nullable() }),
+  'close-trouble': z.object({ troubleId: id, cause: z.string().max(40), note: z.string().max(1000).default('') }),
+  'keep-marking': z.object({ text: z.string().trim().min(1).max(80), counts: FamilyCountsSchema }),
+  'set-prior': z.object({ prior: z.partialRecord(z.enum(families), z.number().min(0).max(1)).nullable() }),
+  'keep-practice': z.object({
+    kind: z.enum(['rehearsal', 'pad hunt']),
+    family: z.enum(families),
+    score: z.number().int().min(0).max(100),
+    data: z.record(z.string(), z.unknown()),
+  }),
   'save-calibration': z.object({ unitId: id }),
   'add-hub-test': z.object({
     unitId: id,
@@ -97,6 +117,7 @@ const inputs = {
     seen: z.string().trim().min(1).max(500),
   }),
   'put-file-aside': z.object({ fileId: id }),
+  'tag-photo': z.object({ fileId: id, tag: z.enum(photoTags) }),
   'add-kit': KitFields,
   'edit-kit': z.object({ kitId: id, version, name, data: z.unknown() }),
   'add-hub': z.object({ name }),
@@ -162,6 +183,16 @@ async function ensureStepRow(c: Change, view: UnitView, step: StepId) {
     (await stepRow(c, view.id, step)) ??
     (await c.insert('stepRecord', { unitId: view.id, step, data: view.records[step].data, updatedAt: c.now }))
   )
+}
+
+async function troubleRow(c: Change, troubleId: string) {
+  const [row] = await c.tx.select().from(schema.trouble).where(eq(schema.trouble.id, troubleId))
+  if (!row) throw new Refused('gone', 'There is no such search any more.', 'Reload the page.')
+  return row
+}
+async function numberOf(c: Change, unitId: string): Promise<string> {
+  const [row] = await c.tx.select().from(schema.unit).where(eq(schema.unit.id, unitId))
+  return two(row?.number ?? 0)
 }
 
 type Handler<N extends CommandName> = (c: Change, input: Input<N>) => Promise<Record<string, unknown>>
@@ -329,12 +360,23 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
         'A discharge is confirmed by what the meter showed.',
         'Measure across the capacitors and the plug pins, and write the volts down.',
       )
-    if (gate === 'discharged' && Number.parseFloat(measured.replace(',', '.')) > 30)
+    const volts = Number(measured.trim().replace(',', '.'))
+    if (gate === 'discharged' && !(volts >= 0))
+      throw new Refused(
+        'measure-first',
+        `“${measured}” is no reading in volts.`,
+        'Write down what the meter showed, as a number. A minus sign means the probes are the wrong way round.',
+      )
+    if (gate === 'discharged' && volts > 30)
       throw new Refused(
         'still-charged',
         `${measured} V is above 30 V: stay off.`,
         'Wait again, then measure again. Never short a capacitor with a tool.',
       )
+    // Mains only with the case closed: what is still out keeps this gate shut, whatever anybody says.
+    const opened = view.route !== null && !routes[view.route].skips.includes('open')
+    const open = gate === 'case-closed' && opened ? closeFindings(view)[0] : undefined
+    if (open) throw new Refused(open.code, open.message, open.next)
     // Serial and mains are never together: confirming one state ends the other.
     await clearGates(
       c,
@@ -390,6 +432,136 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
       sentence: `${two(view.number)} write ${input.outcome === 'done' ? (input.verified ? `equal by ${input.verify}` : 'not checked') : input.outcome.replace('-', ' ')}, ${input.minutes} min`,
     })
     return { id: row.id }
+  },
+  'another-unit': async (c, { unitId, ...input }) => {
+    const from = await viewOf(c, unitId)
+    if (!from.board)
+      throw new Refused(
+        'no-board',
+        'Its board is not named yet, so there is nothing to fill in.',
+        'Name the board first.',
+      )
+    const [taken] = await c.tx.select().from(schema.unit).where(eq(schema.unit.number, input.number))
+    if (taken)
+      throw new Refused(
+        'number-taken',
+        `Number ${two(input.number)} is on another case: ${taken.name}.`,
+        'Choose a free number.',
+      )
+    const row = await c.insert('unit', { ...input, boardId: from.board.id })
+    // The same way as the one before; whether it works as sold is this unit's own answer.
+    const { route, ratedAmps, mainsVolts, loadWatts } = from.records.arrive.data
+    const data = { ...readRecord('arrive', {}), route, ratedAmps, mainsVolts, loadWatts }
+    await c.insert('stepRecord', { unitId: row.id, step: 'arrive', data, updatedAt: c.now })
+    await c.tell({
+      kind: 'unit-created',
+      unitId: row.id,
+      boardId: from.board.id,
+      sentence: `${two(row.number)} arrived: ${row.name}, another ${from.board.name}`,
+    })
+    return { id: row.id, number: row.number }
+  },
+  'add-evidence': async (c, { unitId, kind, value }) => {
+    const view = await viewOf(c, unitId)
+    const evidence = [...view.records.identify.data.evidence.filter((e) => e.kind !== kind), { kind, value }]
+    const checked = identify({ evidence })
+    if (!checked.ok) throw new BadRecord(checked.faults)
+    const row = await ensureStepRow(c, view, 'identify')
+    await c.update('stepRecord', row.id, null, {
+      data: { ...view.records.identify.data, evidence },
+      updatedAt: c.now,
+    })
+    await c.tell({
+      kind: 'evidence-added',
+      unitId,
+      step: 'identify',
+      sentence: `${two(view.number)} evidence: ${kind.replaceAll('_', ' ')} ${value.replaceAll('_', ' ')}`,
+    })
+    return {}
+  },
+  'open-trouble': async (c, { unitId, step, symptom }) => {
+    const view = await viewOf(c, unitId)
+    const last = view.attempts[0]
+    const row = await c.insert('trouble', {
+      unitId,
+      step,
+      symptom,
+      openedAt: c.now,
+      // What went wrong at writing is evidence on that attempt.
+      attemptId: step === 'write' && last && last.outcome !== 'done' ? last.id : null,
+    })
+    await c.tell({
+      kind: 'trouble-opened',
+      unitId,
+      step,
+      sentence: `${two(view.number)} trouble: ${(symptoms.find((x) => x.symptom === symptom)?.says ?? symptom).toLowerCase()}`,
+    })
+    return { id: row.id }
+  },
+  'answer-trouble': async (c, { troubleId, test, yes }) => {
+    const row = await troubleRow(c, troubleId)
+    const asked = testNamed(test)
+    if (!asked) throw new Refused('unknown-test', 'There is no such question.', 'Reload the page.')
+    if (row.closedAt) throw new Refused('closed', 'This search is closed: its cause was found.', 'Open a new one.')
+    const kept = (row.answers as { test: string; yes: boolean }[]).filter((a) => a.test !== test)
+    await c.update('trouble', troubleId, null, { answers: yes === null ? kept : [...kept, { test, yes }] })
+    await c.tell({
+      kind: 'trouble-answered',
+      unitId: row.unitId,
+      step: row.step,
+      sentence: `${await numberOf(c, row.unitId)} ${asked.ask} ${yes === null ? 'taken back' : yes ? 'Yes' : 'No'}`,
+    })
+    return {}
+  },
+  'close-trouble': async (c, { troubleId, cause, note }) => {
+    const row = await troubleRow(c, troubleId)
+    const known = cause === 'other' || causeSays(cause) !== cause
+    if (!known) throw new Refused('unknown-cause', 'There is no such cause.', 'Choose one from the list, or “other”.')
+    if (cause === 'other' && note.trim().length < 5)
+      throw new Refused('no-note', 'Another cause wants a few words.', 'Say what it was.')
+    await c.update('trouble', troubleId, null, { cause, note, closedAt: c.now })
+    const [unit] = await c.tx.select().from(schema.unit).where(eq(schema.unit.id, row.unitId))
+    await c.tell({
+      kind: 'trouble-closed',
+      unitId: row.unitId,
+      boardId: unit?.boardId ?? null,
+      step: row.step,
+      sentence: `${two(unit?.number ?? 0)} cause found: ${cause === 'other' ? note : causeSays(cause).toLowerCase()}`,
+    })
+    return {}
+  },
+  'keep-marking': async (c, { text, counts }) => {
+    const key = markingKey(text)
+    if (key === '')
+      throw new Refused('no-marking', 'There is no letter or digit in this marking.', 'Type it as printed.')
+    const [row] = await c.tx.select().from(schema.marking).where(eq(schema.marking.key, key))
+    if (row) await c.update('marking', row.id, null, { counts })
+    else await c.insert('marking', { key, text, counts })
+    await c.tell({ kind: 'marking-kept', sentence: `marking ${text}: counts entered` })
+    return {}
+  },
+  'set-prior': async (c, { prior }) => {
+    if (prior) {
+      const checked = identify({ evidence: [], prior })
+      if (!checked.ok) throw new BadRecord(checked.faults)
+      await c.tx
+        .insert(schema.setting)
+        .values({ key: 'prior', value: prior })
+        .onConflictDoUpdate({ target: schema.setting.key, set: { value: prior } })
+    } else await c.tx.delete(schema.setting).where(eq(schema.setting.key, 'prior'))
+    await c.tell({
+      kind: 'prior-set',
+      sentence: prior ? 'chances before any evidence: entered' : 'chances before any evidence: as shipped',
+    })
+    return {}
+  },
+  'keep-practice': async (c, { data, ...input }) => {
+    // No event: practice never appears in the history of real work.
+    const [row] = await c.tx
+      .insert(schema.practice)
+      .values({ ...input, data, at: c.now })
+      .returning()
+    return { id: row?.id }
   },
   'save-calibration': async (c, { unitId }) => {
     const view = await viewOf(c, unitId)
@@ -451,6 +623,15 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
       unitId,
       step: 'hub',
       sentence: `${two(view.number)} ${input.direction}: ${input.ok ? 'seen' : 'failed'}`,
+    })
+    return {}
+  },
+  'tag-photo': async (c, { fileId, tag }) => {
+    const row = await c.update('file', fileId, null, { tag })
+    await c.tell({
+      kind: 'photo-tagged',
+      unitId: row.unitId,
+      sentence: `photo ${row.name} shows: ${tag.replaceAll('_', ' ')}`,
     })
     return {}
   },
@@ -573,15 +754,6 @@ function uniqueViolation(thrown: unknown): boolean {
 }
 
 export const largestPhoto = 8 * 1024 * 1024
-const photoStarts: [string, number[]][] = [
-  ['image/jpeg', [0xff, 0xd8, 0xff]],
-  ['image/png', [0x89, 0x50, 0x4e, 0x47]],
-  ['image/webp', [0x52, 0x49, 0x46, 0x46]],
-]
-/** The type of a picture by its first bytes; null when it is none that browsers show everywhere. */
-export const photoType = (bytes: Uint8Array): string | null =>
-  photoStarts.find(([, start]) => start.every((b, i) => bytes[i] === b))?.[0] ?? null
-
 export const Upload = z.object({
   kind: z.enum(['dump', 'image', 'photo']),
   name: z.string().trim().min(1).max(200),
@@ -615,12 +787,17 @@ export async function keepFile(db: Db, upload: Upload, bytes: Uint8Array, now = 
       `This file has ${bytes.length} bytes; at most ${limit / 1048576} MiB are taken.`,
       'Choose a smaller file.',
     )
-  if (upload.kind === 'photo' && photoType(bytes) === null)
-    return refuse(
-      'no-photo',
-      'This is no picture that can be shown (JPEG, PNG or WebP).',
-      'Save it as JPEG and choose it again.',
-    )
+  if (upload.kind === 'photo') {
+    const size = pictureSize(bytes)
+    if (size === null)
+      return refuse(
+        'no-photo',
+        'This is no picture that can be shown (JPEG, PNG or WebP), or it breaks off at its start.',
+        'Save it as JPEG and choose it again.',
+      )
+    if (size.width === 0 || size.height === 0)
+      return refuse('no-photo', 'This picture has no pixels.', 'Take it again; the camera may have been interrupted.')
+  }
   if (upload.kind === 'dump' && upload.unitId === null)
     return refuse('no-unit', 'A read of a chip belongs to a unit.', 'Open the unit and drop it there.')
   return change(db, person(), now, async (c): Promise<CommandResult> => {

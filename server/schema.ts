@@ -126,6 +126,50 @@ export const attempt = pgTable(
   (t) => [index('attempt_unit').on(t.unitId)],
 )
 
+/** A search for what is wrong with a unit: answers so far, and the cause once it is found. */
+export const trouble = pgTable(
+  'trouble',
+  {
+    id: id(),
+    unitId: uuid('unit_id')
+      .notNull()
+      .references(() => unit.id),
+    step: text('step').notNull(),
+    attemptId: uuid('attempt_id').references(() => attempt.id),
+    symptom: text('symptom').notNull(),
+    answers: jsonb('answers').notNull().default([]),
+    cause: text('cause'),
+    note: text('note').notNull().default(''),
+    openedAt: at('opened_at').notNull().defaultNow(),
+    closedAt: at('closed_at'),
+    version: version(),
+  },
+  (t) => [index('trouble_unit').on(t.unitId)],
+)
+
+/** Finds of a printed marking that no unit of this workshop recorded: of before, or of friends. */
+export const marking = pgTable(
+  'marking',
+  {
+    id: id(),
+    key: text('key').notNull(),
+    text: text('text').notNull(),
+    counts: jsonb('counts').notNull(),
+    version: version(),
+  },
+  (t) => [uniqueIndex('marking_key').on(t.key)],
+)
+
+/** Practice is kept apart: no unit, no event, no statistic of real work reads this. */
+export const practice = pgTable('practice', {
+  id: id(),
+  kind: text('kind').notNull(),
+  family: text('family').notNull(),
+  score: integer('score').notNull(),
+  data: jsonb('data').notNull(),
+  at: at('at').notNull().defaultNow(),
+})
+
 export const calibration = pgTable(
   'calibration',
   {

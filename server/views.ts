@@ -1,3 +1,6 @@
+import type { Family } from '@fresh-coat/core/families/families'
+import { benchMinutes, type Pace, paceOf } from '@fresh-coat/core/fleet/bench-time'
+import { type FamilyCounts, gatherMarkings, type Marking } from '@fresh-coat/core/identify/markings'
 import { type Assessment, assess } from '@fresh-coat/core/journey/assess'
 import type { BoardFactKey } from '@fresh-coat/core/journey/board-learning'
 import { prefilled } from '@fresh-coat/core/journey/board-learning'
@@ -12,6 +15,7 @@ import type {
   HubTest,
   Instrument,
   StepRecord,
+  TroubleRecord,
   UnitFile,
   UnitView,
 } from '@fresh-coat/core/journey/view'
@@ -79,6 +83,9 @@ export interface Shop {
   profiles: { id: string; name: string; version: number; data: ProfileData }[]
   images: UnitFile[]
   topics: TopicsPlan | null
+  markings: Marking[]
+  /** Chances of the families before any evidence, when the workshop has entered its own. */
+  prior: FamilyCounts | null
 }
 
 export interface ProfileData {
@@ -96,10 +103,19 @@ function boardView(
   units: { id: string; number: number; boardId: string | null }[],
   identified: Map<string, string>,
   photos: UnitFile[],
+  records: readonly { unitId: string; step: string; data: unknown }[],
+  troubles: readonly { unitId: string; cause: string | null }[],
 ): BoardView {
   const newest = (key: BoardFactKey) =>
     facts.filter((f) => f.key === key).sort((a, b) => b.at.getTime() - a.at.getTime())[0]?.value ?? null
   const mine = units.filter((u) => u.boardId === row.id)
+  const opened = mine.flatMap((u) => {
+    const record = records.find((r) => r.unitId === u.id && r.step === 'open')
+    return record ? [{ unit: u.number, data: readRecord('open', record.data) }] : []
+  })
+  const causes: BoardKnowledge['causes'] = {}
+  for (const t of troubles)
+    if (t.cause && mine.some((u) => u.id === t.unitId)) causes[t.cause] = (causes[t.cause] ?? 0) + 1
   const markings: BoardKnowledge['markings'] = {}
   for (const u of mine) {
     const family = identified.get(u.id) as keyof typeof markings | undefined
@@ -129,6 +145,10 @@ function boardView(
     entry: newest('entry') as BoardKnowledge['entry'],
     template: newest('template') as BoardKnowledge['template'],
     provenModes: (newest('provenModes') as string[] | null) ?? [],
+    marks: opened.flatMap((o) => o.data.marks),
+    openMinutes: opened.flatMap((o) => (o.data.minutes === null ? [] : [{ unit: o.unit, minutes: o.data.minutes }])),
+    photoCount: photos.length,
+    causes,
     markings,
     unitNumbers: mine.map((u) => u.number).sort((a, b) => a - b),
     facts: facts.map((f) => ({
@@ -157,6 +177,8 @@ const fileView = (f: typeof schema.file.$inferSelect & { bytes: number }): UnitF
 /** Everything of the site in one go: some thirty units, read together so that names and boards agree. */
 export async function loadShop(source: Source, now = new Date()): Promise<Shop> {
   const site = await siteOf(source)
+  const [priorRow] = await source.select().from(schema.setting).where(eq(schema.setting.key, 'prior'))
+  const prior = (priorRow?.value as FamilyCounts | undefined) ?? null
   const today = localDay(now)
   // One after another: inside a transaction there is one connection, and it takes one query at a time.
   const unitRows = await source.select().from(schema.unit).orderBy(schema.unit.number)
@@ -174,6 +196,8 @@ export async function loadShop(source: Source, now = new Date()): Promise<Shop> 
     .where(isNull(schema.file.asideAt))
     .orderBy(desc(schema.file.createdAt))
   const attemptRows = await source.select().from(schema.attempt).orderBy(desc(schema.attempt.at))
+  const troubleRows = await source.select().from(schema.trouble).orderBy(desc(schema.trouble.openedAt))
+  const markingRows = await source.select().from(schema.marking)
   const calibrationRows = await source.select().from(schema.calibration).orderBy(desc(schema.calibration.at))
   const testRows = await source.select().from(schema.hubTest).orderBy(desc(schema.hubTest.at))
   const hubRows = await source.select().from(schema.hub).orderBy(schema.hub.name)
@@ -199,6 +223,8 @@ export async function loadShop(source: Source, now = new Date()): Promise<Shop> 
       unitRows,
       identified,
       photos,
+      recordRows,
+      troubleRows,
     )
   })
   const adapters = kitRows
@@ -269,11 +295,27 @@ export async function loadShop(source: Source, now = new Date()): Promise<Shop> 
           seen: t.seen,
           basis: t.basis as HubTest['basis'],
         })),
+      troubles: troubleRows
+        .filter((t) => t.unitId === row.id)
+        .map((t) => ({
+          id: t.id,
+          step: t.step as TroubleRecord['step'],
+          symptom: t.symptom,
+          answers: t.answers as TroubleRecord['answers'],
+          cause: t.cause,
+          note: t.note,
+          openedAt: t.openedAt.toISOString(),
+          closedAt: t.closedAt?.toISOString() ?? null,
+          attemptId: t.attemptId,
+          version: t.version,
+        })),
       adapter: adapters.find((a) => a.id === records.wire.data.adapterId) ?? null,
       image: images.find((f) => f.id === records.check.data.fileId) ?? null,
       topic: null,
       slugClash: null,
       today,
+      now: now.toISOString(),
+      prior,
     }
   })
   const topics = topicsFor(site, drafts)
@@ -299,6 +341,15 @@ export async function loadShop(source: Source, now = new Date()): Promise<Shop> 
     profiles: profileRows.map((p) => ({ id: p.id, name: p.name, version: p.version, data: p.data as ProfileData })),
     images,
     topics,
+    markings: gatherMarkings(
+      units.map((u) => ({
+        number: u.number,
+        printed: u.records.identify.data.printed,
+        family: (identified.get(u.id) as Family | undefined) ?? null,
+      })),
+      markingRows.map((m) => ({ text: m.text, counts: m.counts as FamilyCounts })),
+    ),
+    prior,
   }
 }
 
@@ -405,4 +456,37 @@ export async function secretsOf(source: Source, unitId: string): Promise<SecretR
     .from(schema.secret)
     .where(eq(schema.secret.unitId, unitId))
   return rows.map((r) => ({ ...r, createdAt: r.createdAt.toISOString() }))
+}
+
+/** Hands-on minutes of every unit of a board, worked out from its events. */
+export async function paceOfBoard(source: Source, boardId: string): Promise<Pace> {
+  const rows = await source
+    .select({ number: schema.unit.number, at: schema.event.at })
+    .from(schema.event)
+    .innerJoin(schema.unit, eq(schema.event.unitId, schema.unit.id))
+    .where(eq(schema.unit.boardId, boardId))
+  const moments = new Map<number, string[]>()
+  for (const r of rows) moments.set(r.number, [...(moments.get(r.number) ?? []), r.at.toISOString()])
+  return paceOf(
+    [...moments].map(([number, at]) => ({
+      number,
+      begun: [...at].sort()[0] as string,
+      minutes: benchMinutes(at),
+    })),
+  )
+}
+
+export interface PracticeRun {
+  id: string
+  kind: string
+  family: string
+  score: number
+  data: Record<string, unknown>
+  at: string
+}
+
+/** The newest practice runs; never read by anything about real units. */
+export async function practiceRuns(source: Source, limit = 30): Promise<PracticeRun[]> {
+  const rows = await source.select().from(schema.practice).orderBy(desc(schema.practice.at)).limit(limit)
+  return rows.map((r) => ({ ...r, data: r.data as Record<string, unknown>, at: r.at.toISOString() }))
 }

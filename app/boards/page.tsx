@@ -2,7 +2,7 @@ import { sizeWords } from '@fresh-coat/core/bytes/text'
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { NewBoardForm } from '@/components/board-forms'
-import { PadRow } from '@/components/drawings/pad-row'
+import { PadField } from '@/components/drawings/pad-field'
 import { Empty, twoDigits } from '@/components/paint'
 import { database } from '@/server/db'
 import { loadShop } from '@/server/views'
@@ -46,7 +46,18 @@ export default async function Boards() {
                   .join(' · ')}
               </p>
               {b.pads && b.pads.pads.length > 0 ? (
-                <PadRow pads={b.pads.pads} />
+                <PadField
+                  pads={b.pads.pads.map((role, index) => ({
+                    index,
+                    role,
+                    sure: null,
+                    square: b.pads?.readings?.[index]?.square ?? index === 0,
+                    label: '',
+                    conflict: false,
+                  }))}
+                  rows={b.pads.rows ?? 1}
+                  face="top"
+                />
               ) : (
                 <p className="text-[0.93rem] text-ink-3">Pads not known yet.</p>
               )}

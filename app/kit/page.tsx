@@ -1,6 +1,8 @@
+import { countsOf, countsSentence } from '@fresh-coat/core/identify/markings'
 import type { Metadata } from 'next'
 import { AdapterRow } from '@/components/drawings/adapter-row'
 import { AdapterForm } from '@/components/kit-forms'
+import { MarkingForm, PriorForm } from '@/components/marking-forms'
 import { Empty } from '@/components/paint'
 import { database } from '@/server/db'
 import { loadShop } from '@/server/views'
@@ -48,6 +50,61 @@ export default async function Kit() {
           <AdapterForm />
         </div>
       </details>
+      <h2 className="text-[1.15rem]">
+        Markings met here <span className="font-normal text-ink-2">{shop.markings.length}</span>
+      </h2>
+      <section className="sheet grid gap-3 p-4">
+        {shop.markings.length === 0 ? (
+          <p className="text-ink-2">
+            None yet. What is printed on a chip is typed in at Identify; once its family is established it counts for
+            the next one like it.
+          </p>
+        ) : (
+          <>
+            <div className="overflow-x-auto">
+              <table className="plain">
+                <thead>
+                  <tr>
+                    <th>Printed</th>
+                    <th>Found to be</th>
+                    <th>On units</th>
+                    <th>Entered by hand</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {shop.markings.map((m) => (
+                    <tr key={m.key}>
+                      <td className="pin font-semibold">{m.text}</td>
+                      <td>{countsSentence(countsOf(m)) || 'not established'}</td>
+                      <td>{m.units.map((u) => u.number).join(', ') || '–'}</td>
+                      <td>{countsSentence(m.own) || '–'}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+            <p>
+              <a className="underline" href="/api/export/markings">
+                Save them as CSV
+              </a>
+            </p>
+          </>
+        )}
+        <details>
+          <summary className="font-semibold">Enter finds of before, or of friends</summary>
+          <div className="mt-3 max-w-3xl">
+            <MarkingForm />
+          </div>
+        </details>
+        <details>
+          <summary className="font-semibold">
+            Chances of the families before any evidence{shop.prior ? ', entered here' : ''}
+          </summary>
+          <div className="mt-3 max-w-3xl">
+            <PriorForm key={JSON.stringify(shop.prior)} prior={shop.prior} />
+          </div>
+        </details>
+      </section>
     </main>
   )
 }

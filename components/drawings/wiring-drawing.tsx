@@ -1,13 +1,5 @@
 import { leadColours, type PadRole, type WiringPlan } from '@fresh-coat/core/wiring/wiring'
-
-const inks: Record<string, string> = {
-  black: 'var(--ink)',
-  red: '#b8402c',
-  green: '#1f7a5c',
-  yellow: '#c28a0c',
-  blue: '#3563a8',
-  white: '#8b9a95',
-}
+import { leadInk } from './lead-ink'
 
 /** Adapter on the left, pads on the right, one lead per connection; pins that stay free are grey. */
 export function WiringDrawing({
@@ -85,7 +77,7 @@ export function WiringDrawing({
         return (
           <g key={`${c.adapter}-${c.pad}`}>
             <path d={path} fill="none" stroke="var(--sheet)" strokeWidth="8" />
-            <path d={path} fill="none" stroke={inks[colour]} strokeWidth="3.6" strokeLinecap="round" />
+            <path d={path} fill="none" stroke={leadInk(c.pad)} strokeWidth="3.6" strokeLinecap="round" />
             <text x="142" y={c.y1 - 7} fontSize="12.5" fill="var(--ink-2)">
               {colour}
             </text>

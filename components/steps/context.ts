@@ -1,3 +1,5 @@
+import type { Pace } from '@fresh-coat/core/fleet/bench-time'
+import type { Marking } from '@fresh-coat/core/identify/markings'
 import type { Assessment } from '@fresh-coat/core/journey/assess'
 import type { StepId } from '@fresh-coat/core/journey/steps'
 import type { Adapter, Instrument, UnitFile, UnitView } from '@fresh-coat/core/journey/view'
@@ -21,6 +23,12 @@ export interface Choices {
     family: string | null
     firmware: string
   }[]
+  /** Printed markings of this workshop, with the counts found for each. */
+  markings: Marking[]
+  /** The next free case number, and the name that counts on from this unit's. */
+  next: { number: number; name: string }
+  /** Hands-on minutes of the units of this board, in the order they were begun. */
+  pace: Pace | null
   secrets: { id: string; name: string; keptIn: string; createdAt: string }[]
 }
 

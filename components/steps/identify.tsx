@@ -1,8 +1,9 @@
 'use client'
 import { type Family, families } from '@fresh-coat/core/families/families'
 import { checkKinds, type Evidence, identify } from '@fresh-coat/core/identify/identify'
+import { countsOf, countsSentence, markingKey } from '@fresh-coat/core/identify/markings'
 import { PosteriorBars } from '../drawings/posterior-bars'
-import { AreaField, NumberField, SelectField } from '../fields'
+import { AreaField, NumberField, SelectField, TextField } from '../fields'
 import { buttonClass, Notice, Tag } from '../paint'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
@@ -66,14 +67,17 @@ const verdictWords: Record<string, string> = {
   conflict: 'Something disagrees',
 }
 
-export function IdentifySurface({ view, record }: SurfaceProps<'identify'>) {
+export function IdentifySurface({ view, record, choices }: SurfaceProps<'identify'>) {
   const { data, patch } = record
-  const outcome = identify({ evidence: data.evidence })
+  const outcome = identify({ evidence: data.evidence, ...(view.prior ? { prior: view.prior } : {}) })
   const put = (kind: string, item: Evidence | null) =>
     patch({ evidence: [...data.evidence.filter((e) => e.kind !== kind), ...(item ? [item] : [])] })
   const of = (kind: string) => data.evidence.find((e) => e.kind === kind) ?? null
   const found = outcome.ok ? outcome.value : null
   const marking = of('marking')
+  const met = choices.markings.find((m) => m.key !== '' && m.key === markingKey(data.printed))
+  const metCounts = met ? countsOf(met, view.number) : {}
+  const metWords = countsSentence(metCounts)
   return (
     <>
       <StepHeading title="Which chip is it">
@@ -107,8 +111,8 @@ export function IdentifySurface({ view, record }: SurfaceProps<'identify'>) {
                 severity="error"
                 title={`${kindWords[c.kind]}: ${c.value === 'counts' ? 'these counts' : value(c.value)}`}
               >
-                The rest says {found.leader}, but this fits {c.better} {c.ratio.toFixed(0)} times better: one of the two
-                is wrong. Look at it again.
+                The rest says {found.leader}, but this says otherwise: it fits {c.better} {c.ratio.toFixed(0)} times
+                better. One of these two is wrong. Look at it again; nothing is averaged away.
               </Notice>
             ))}
             <div>
@@ -123,7 +127,7 @@ export function IdentifySurface({ view, record }: SurfaceProps<'identify'>) {
                   </tr>
                 </thead>
                 <tbody>
-                  {found.next.slice(0, 4).map((n) => (
+                  {found.next.slice(0, 5).map((n) => (
                     <tr key={n.kind}>
                       <td>{kindWords[n.kind]}</td>
                       <td className="pin whitespace-nowrap">{n.bits.toFixed(2)} bit</td>
@@ -172,6 +176,36 @@ export function IdentifySurface({ view, record }: SurfaceProps<'identify'>) {
               </div>
             )
           })}
+        </div>
+        <div className="grid items-end gap-3 sm:grid-cols-[16rem_1fr]">
+          <TextField
+            label="Printed on the chip"
+            mono
+            maxLength={80}
+            value={data.printed}
+            onChange={(printed) => patch({ printed })}
+            hint="As you read it. It is kept for the next one like it."
+          />
+          <p className="flex flex-wrap items-center gap-3 pb-1" aria-live="polite">
+            {data.printed.trim() === '' ? (
+              <span className="text-ink-2">What this workshop found for the same print before is then shown here.</span>
+            ) : metWords === '' ? (
+              <span className="text-ink-2">Not met before. Once this unit is identified, it counts for the next.</span>
+            ) : (
+              <>
+                <span>
+                  Met before: <strong>{metWords}</strong>.
+                </span>
+                <button
+                  type="button"
+                  className={buttonClass('plain')}
+                  onClick={() => put('marking', { kind: 'marking', counts: metCounts as Record<string, number> })}
+                >
+                  Take it as evidence
+                </button>
+              </>
+            )}
+          </p>
         </div>
         <details className="rounded-[10px] border border-rule p-3">
           <summary className="font-semibold">

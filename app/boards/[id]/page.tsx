@@ -1,23 +1,31 @@
 import { sizeWords } from '@fresh-coat/core/bytes/text'
 import { judgeIsolation } from '@fresh-coat/core/open/isolation'
+import { itemSentence } from '@fresh-coat/core/open/opening'
 import { activeLevel, confidenceOf, isIdle } from '@fresh-coat/core/pins/template'
+import { troubleSentence, troubleShares } from '@fresh-coat/core/trouble/statistics'
+import { causeRemedy, causeSays } from '@fresh-coat/core/trouble/troubleshoot'
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { EditBoardForm } from '@/components/board-forms'
-import { PadRow } from '@/components/drawings/pad-row'
+import { PaceBars } from '@/components/drawings/pace-bars'
+import { PadField } from '@/components/drawings/pad-field'
 import { CaseNumber, Fact, Tag, twoDigits } from '@/components/paint'
+import { MarkedPhoto } from '@/components/photo-marks'
 import { database } from '@/server/db'
-import { type FactEvidence, loadShop } from '@/server/views'
+import { type FactEvidence, loadShop, paceOfBoard } from '@/server/views'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Board' }
 
 export default async function BoardPage({ params }: { params: Promise<{ id: string }> }) {
   const { id } = await params
-  const shop = await loadShop(database())
+  const db = database()
+  const shop = await loadShop(db)
   const b = shop.boards.find((x) => x.id === id)
   if (!b) notFound()
+  const pace = await paceOfBoard(db, b.id)
+  const troubles = troubleShares(b.causes)
   const evidence = (key: FactEvidence['key']) => {
     const rows = b.facts.filter((f) => f.key === key).sort((x, y) => y.at.localeCompare(x.at))
     const units = [...new Set(rows.flatMap((r) => (r.unitNumber === null ? [] : [r.unitNumber])))].sort((x, y) => x - y)
@@ -36,7 +44,22 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
         </h1>
         <section className="sheet grid gap-3 p-5">
           <h2 className="text-[1.15rem]">Pads, parts side</h2>
-          <PadRow pads={b.pads?.pads ?? []} />
+          {b.pads && b.pads.pads.length > 0 ? (
+            <PadField
+              pads={b.pads.pads.map((role, index) => ({
+                index,
+                role,
+                sure: null,
+                square: b.pads?.readings?.[index]?.square ?? index === 0,
+                label: b.pads?.readings?.[index]?.label ?? '',
+                conflict: false,
+              }))}
+              rows={b.pads.rows ?? 1}
+              face="top"
+            />
+          ) : (
+            <p className="text-ink-2">Not known yet: the first unit that reaches Find the pads solves them.</p>
+          )}
           <p className="text-ink-2">
             {b.pads?.pitchMm ? `${b.pads.pitchMm} mm apart. ` : ''}
             {b.pads?.bootBy === 'button'
@@ -97,37 +120,85 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
           ) : (
             <ol className="grid gap-1">
               {b.fasteners.map((f, i) => (
-                <li key={i} className="flex gap-3 border-b border-rule-2 py-1">
+                <li key={f.id} className="flex gap-3 border-b border-rule-2 py-1">
                   <span className="pin w-5 text-ink-3">{i + 1}</span>
                   <span>
-                    {f.count} × {f.kind.replace('_', ' ')}
-                    {f.place && `, ${f.place}`}
-                    {f.hiddenUnder !== 'none' && `, under the ${f.hiddenUnder}`}
+                    {itemSentence(f)}
                     {f.restore !== 'same' && `; back with ${f.restore.replace('_', ' ')}`}
+                    {f.note && <span className="block text-[0.9rem] text-ink-2">{f.note}</span>}
                   </span>
                 </li>
               ))}
             </ol>
           )}
+          {b.openMinutes.length > 0 && (
+            <p className="text-ink-2">
+              Took {b.openMinutes.map((m) => `${m.minutes} min (${twoDigits(m.unit)})`).join(', ')}.
+            </p>
+          )}
           {b.parts && b.parts.length > 0 && <p>Parts to keep: {b.parts.join(', ')}.</p>}
           {b.terminals && b.terminals.length > 0 && (
             <p>Terminals: {b.terminals.map((t) => `${t.place} is ${t.legend.replace('_', ' ')}`).join('; ')}.</p>
           )}
+          {b.photos.some((p) => b.marks.some((m) => m.fileId === p.id)) && (
+            <div className="grid gap-3 md:grid-cols-2">
+              {b.photos
+                .filter((p) => b.marks.some((m) => m.fileId === p.id))
+                .slice(0, 4)
+                .map((p) => (
+                  <MarkedPhoto key={p.id} photo={p} marks={b.marks} />
+                ))}
+            </div>
+          )}
           {b.photos.length > 0 && (
             <ul className="flex flex-wrap gap-3">
-              {b.photos.map((p) => (
-                <li key={p.id}>
-                  {/* biome-ignore lint/performance/noImgElement: served from our own store, shown as it is */}
-                  <img
-                    src={`/api/files/${p.id}?view`}
-                    alt={(p.tag ?? p.name).replaceAll('_', ' ')}
-                    className="h-28 w-40 rounded-[8px] border border-rule object-cover"
-                  />
-                </li>
-              ))}
+              {b.photos
+                .filter((p) => !b.marks.some((m) => m.fileId === p.id))
+                .slice(0, 12)
+                .map((p) => (
+                  <li key={p.id}>
+                    {/* biome-ignore lint/performance/noImgElement: served from our own store, shown as it is */}
+                    <img
+                      src={`/api/files/${p.id}?view`}
+                      alt={(p.tag ?? p.name).replaceAll('_', ' ')}
+                      className="h-28 w-40 rounded-[8px] border border-rule object-cover"
+                    />
+                  </li>
+                ))}
             </ul>
           )}
         </section>
+        <div className="grid gap-5 md:grid-cols-2">
+          <section className="sheet grid content-start gap-3 p-5">
+            <h2 className="text-[1.15rem]">Time per unit</h2>
+            <PaceBars pace={pace} />
+          </section>
+          <section className="sheet grid content-start gap-3 p-5">
+            <h2 className="text-[1.15rem]">What went wrong on it</h2>
+            {troubles.length === 0 ? (
+              <p className="text-ink-2">Nothing on record. “Trouble” at any step of a unit begins a search.</p>
+            ) : (
+              <>
+                <p>{troubleSentence(b.causes)}</p>
+                <ul className="grid gap-1">
+                  {troubles.map((t) => (
+                    <li key={t.cause} className="flex gap-3">
+                      <span className="pin w-12">
+                        {t.n} of {t.of}
+                      </span>
+                      <span>
+                        {t.cause === 'other' ? 'something else' : causeSays(t.cause)}
+                        {t.cause !== 'other' && (
+                          <span className="block text-[0.9rem] text-ink-2">{causeRemedy(t.cause)}</span>
+                        )}
+                      </span>
+                    </li>
+                  ))}
+                </ul>
+              </>
+            )}
+          </section>
+        </div>
         <details className="sheet p-5">
           <summary className="font-semibold">Correct its name and kind</summary>
           <div className="mt-3">

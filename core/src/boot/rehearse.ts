@@ -118,7 +118,7 @@ function strapAt(events: readonly HandEvent[], sample: number): { low: boolean; 
   let changed = Number.NEGATIVE_INFINITY
   for (const event of events) {
     if (event.t > sample) break
-    const now = event.do === 'strap_low' ? true : event.do === 'strap_high' ? false : low
+    const now: boolean = event.do === 'strap_low' ? true : event.do === 'strap_high' ? false : low
     if (now !== low) changed = event.t
     low = now
   }

@@ -47,8 +47,8 @@ export function learnedFrom(view: UnitView, step: StepId): LearnedFact[] {
     if (fact && fact.how !== 'board') learn('family', fact.family)
   }
   if (step === 'pads') {
-    const { pads, pitchMm, bootBy, regulator5v } = padsOf(view)
-    learn('pads', { pads, pitchMm, bootBy, regulator5v })
+    const { pads, pitchMm, bootBy, regulator5v, rows = 1, onPhoto = null, readings = [] } = padsOf(view)
+    learn('pads', { pads, pitchMm, bootBy, regulator5v, rows, onPhoto, readings })
   }
   if (step === 'wire') learn('entry', wire.data.entry)
   if (step === 'backup' && backupOf(view).state === 'verified')
@@ -78,7 +78,8 @@ export function prefilled<S extends StepId>(step: S, board: BoardKnowledge | nul
       bleederOhms: board.capacitor?.ohms ?? null,
     },
     identify: { evidence: Object.keys(board.markings).length > 0 ? [{ kind: 'marking', counts: board.markings }] : [] },
-    pads: board.pads ?? {},
+    // The readings were taken on another unit: they stay with the board, as its evidence.
+    pads: board.pads ? { ...board.pads, readings: [] } : {},
     wire: { entry: board.entry },
     pins: { template: board.template },
     meter: { noMeter: !board.hasMeter },

@@ -1,6 +1,7 @@
 import { grouped } from '../bytes/text'
-import { hasError } from '../edge/finding'
+import { type Finding, hasError } from '../edge/finding'
 import { headerless } from '../image/inspect'
+import { closingFindings, legendFindings, orderConflicts, type PhotoTag, photoTags } from '../open/opening'
 import { checkTemplate } from '../pins/check'
 import { confidenceOf, isIdle } from '../pins/template'
 import {
@@ -12,6 +13,7 @@ import {
   identificationOf,
   isolationOf,
   lastWrite,
+  padStateOf,
   padsOf,
   preflightOf,
   templateOf,
@@ -80,6 +82,57 @@ const gateConditions = (view: UnitView, step: StepId): Condition[] =>
 const firstError = (findings: readonly { severity: string; message: string; next: string }[]) =>
   findings.find((f) => f.severity === 'error')
 
+const plain = (tag: string) => tag.replaceAll('_', ' ')
+
+/** Another unit of this board has photos already: then one of this unit is enough. */
+export const boardPhotographed = (view: UnitView): boolean =>
+  (view.board?.photoCount ?? 0) > view.files.filter((f) => f.kind === 'photo').length
+
+/** Photos that are wanted and not there. */
+export function missingPhotos(view: UnitView): PhotoTag[] {
+  const photos = view.files.filter((f) => f.kind === 'photo')
+  if (boardPhotographed(view)) return photos.length > 0 ? [] : ['board_top']
+  const mains = view.board?.mains !== false
+  const { noTerminals } = view.records.open.data
+  return photoTags.filter((tag) => {
+    if (photos.some((p) => p.tag === tag)) return false
+    if (tag === 'terminals_with_legend' || tag === 'wire_positions') return mains && !noTerminals
+    return tag !== 'outside_rating_label' || mains
+  })
+}
+
+/** What is wrong with the order of opening, or with opening before the legends were kept. */
+export function openFindings(view: UnitView): Finding[] {
+  const { fasteners, taken, terminals, noTerminals } = view.records.open.data
+  const tags = view.files.flatMap((f) => (f.kind === 'photo' && f.tag ? [f.tag] : []))
+  return [
+    ...legendFindings({
+      taken,
+      noTerminals: noTerminals || view.board?.mains === false,
+      terminals,
+      photoTags: tags,
+      boardKnown: boardPhotographed(view),
+    }),
+    ...orderConflicts(fasteners, taken),
+  ]
+}
+
+/** What keeps the case from being closed. */
+export const closeFindings = (view: UnitView): Finding[] =>
+  closingFindings(view.records.open.data.fasteners, view.records.open.data.parts, view.records.close.data, view.now)
+
+/** GND and 3V3 measured on this unit, or the same row measured on another unit of the board. */
+export function railsProven(view: UnitView): boolean {
+  const row = view.records.pads.data.pads
+  const known = view.board?.pads?.pads
+  if (known && (row.length === 0 || (row.length === known.length && row.every((r, i) => r === known[i])))) return true
+  const { solution } = padStateOf(view)
+  if (!solution?.safeToWire) return false
+  return (['GND', '3V3'] as const).every((role) =>
+    row.some((r, i) => r === role && solution.best.roles[i] === role && (solution.marginals[i]?.[role] ?? 0) >= 0.97),
+  )
+}
+
 /** Tests of the hub step that still rest on today's facts. */
 export function standingTests(view: UnitView): HubTest[] {
   const facts = factsOfUnit(view)
@@ -107,9 +160,12 @@ const own: Record<StepId, (view: UnitView) => Condition[]> = {
   },
   open: (view) => {
     const { terminals, noTerminals } = view.records.open.data
+    const wrong = openFindings(view)[0]
     const named = terminals.filter((t) => t.place.trim() !== '')
     const photos = view.files.filter((f) => f.kind === 'photo')
     const isolation = isolationOf(view)
+    const known = boardPhotographed(view)
+    const missing = missingPhotos(view)
     return [
       must(
         noTerminals || named.length >= 2,
@@ -118,11 +174,12 @@ const own: Record<StepId, (view: UnitView) => Condition[]> = {
         'Record which terminal is line and which is neutral before taking the cover off.',
       ),
       must(
-        photos.length > 0,
+        missing.length === 0,
         `${photos.length} photo${photos.length === 1 ? '' : 's'} kept.`,
-        'There is no photo yet.',
-        'Take one of the terminals with their legend, and one of the board.',
+        photos.length === 0 ? 'There is no photo yet.' : `No photo yet of: ${missing.map(plain).join(', ')}.`,
+        known ? 'One of this unit is enough: the board has its photos.' : 'Take them before anything is separated.',
       ),
+      must(wrong === undefined, 'The order of opening holds.', wrong?.message ?? '', wrong?.next ?? ''),
       must(
         view.board?.mains === false ||
           Object.keys(view.records.open.data.isolation).length > 0 ||
@@ -168,7 +225,14 @@ const own: Record<StepId, (view: UnitView) => Condition[]> = {
     const family = familyOf(view)?.family ?? null
     const missing = (['GND', '3V3', 'TX', 'RX'] as const).filter((role) => !row.pads.includes(role))
     const boot = headerless(family) || row.bootBy === 'button' || (row.bootBy === 'pad' && row.pads.includes('BOOT'))
+    const proven = railsProven(view)
     return [
+      must(
+        proven,
+        'GND and 3V3 are proven.',
+        'GND and 3V3 are not proven by a meter yet.',
+        'Swapping these two destroys the part: measure both, unpowered. Print alone is not enough.',
+      ),
       must(
         missing.length === 0,
         'GND, 3V3, TX and RX are known.',
@@ -336,29 +400,10 @@ const own: Record<StepId, (view: UnitView) => Condition[]> = {
     ]
   },
   close: (view) => {
-    const { fasteners, parts } = view.records.open.data
-    const record = view.records.close.data
-    const left = fasteners.filter((f, i) => (record.restored[String(i)] ?? 0) !== f.count)
-    const loose = parts.filter((p) => !record.partsBack.includes(p))
-    const clips = fasteners.filter((f) => f.kind === 'clip').reduce((n, f) => n + f.count, 0)
-    const names = [
-      ...left.map((f) => `${f.count} × ${f.kind.replace('_', ' ')}${f.place ? ` (${f.place})` : ''}`),
-      ...loose,
-    ]
-    return [
-      must(
-        names.length === 0,
-        'Parts left over: 0.',
-        `${names.join(' and ')} not back: the case is not closed.`,
-        'Put them back, or correct the count.',
-      ),
-      must(
-        clips === 0 || record.clipsBroken * 3 <= clips,
-        'The clips hold.',
-        'More than a third of the clips are broken.',
-        'Repair the case before it goes on the mains.',
-      ),
-    ]
+    const findings = closeFindings(view)
+    return findings.length === 0
+      ? [must(true, 'Parts left over: 0.', '', '')]
+      : findings.map((f) => must(false, '', f.message, f.next))
   },
   behaviour: (view) => {
     const channels = channelsOf(view)

@@ -1,4 +1,4 @@
-import { readBootLog } from '../boot/boot-log'
+import { type BootLog, readBootLog } from '../boot/boot-log'
 import type { DumpInspection } from '../dump/inspect'
 import type { Family } from '../families/families'
 import { parseFlashId } from '../flash/flash-id'
@@ -6,7 +6,11 @@ import { type Preflight, preflight } from '../flash/preflight'
 import { type FamilyVerdict, type Identification, identify } from '../identify/identify'
 import type { ImageInspection } from '../image/inspect'
 import { dischargeOf, type Isolation, judgeIsolation } from '../open/isolation'
+import { type PadReading, readingNames } from '../pads/readings'
+import { type PadSolution, readPads, solvePads } from '../pads/solve'
 import { isIdle } from '../pins/template'
+import { checkDivider, type DividerCheck } from '../wiring/divider'
+import { type JigPlan, planJig } from '../wiring/jig'
 import { planWiring, type WiringPlan } from '../wiring/wiring'
 import { type FactId, routes } from './steps'
 import type { UnitFile, UnitView } from './view'
@@ -14,7 +18,10 @@ import type { UnitFile, UnitView } from './view'
 /** Derived values of a unit: recomputed from evidence every time, never edited by hand. */
 
 export function identificationOf(view: UnitView): Identification | null {
-  const outcome = identify({ evidence: view.records.identify.data.evidence })
+  const outcome = identify({
+    evidence: view.records.identify.data.evidence,
+    ...(view.prior ? { prior: view.prior } : {}),
+  })
   return outcome.ok ? outcome.value : null
 }
 
@@ -66,12 +73,86 @@ export function dischargeWait(view: UnitView): number {
   return 'waitSeconds' in result ? result.waitSeconds : 300
 }
 
+export interface PadState {
+  solution: PadSolution | null
+  /** Readings that cannot be: they are kept, said, and left out of the answer. */
+  faults: { pad: number; reading: string; message: string }[]
+  /** How many readings the answer rests on. */
+  readings: number
+}
+
+/**
+ * Which pad is what, from readings as they were entered. Impossible readings do not silence the others.
+ * @param evenBlank solve a row without any reading too: it then says what to measure first
+ */
+export function padStateOfReadings(readings: readonly PadReading[], railKnown: boolean, evenBlank = false): PadState {
+  const faults: PadState['faults'] = []
+  const clean = readings.map((cell, pad) => {
+    let kept: Record<string, unknown> = { ...cell }
+    for (let tries = 0; tries < readingNames.length; tries++) {
+      const one = readPads({ pads: [kept] })
+      const fault = one.ok ? undefined : one.faults[0]
+      if (!fault) break
+      // A loaded voltage without the idle one is only waiting for it.
+      const reading = fault.code === 'missing' ? 'volts_10k' : (fault.path.split('/').at(-1) as string)
+      if (fault.code !== 'missing') faults.push({ pad, reading, message: fault.message })
+      const { [reading]: _, ...rest } = kept
+      kept = rest
+    }
+    return kept
+  })
+  const count = clean.reduce((n, cell) => n + Object.values(cell).filter((x) => x !== undefined).length, 0)
+  const outcome = clean.length > 0 && (count > 0 || evenBlank) ? solvePads({ pads: clean, railKnown }) : null
+  return { solution: outcome?.ok ? outcome.value : null, faults, readings: count }
+}
+
+export const padStateOf = (view: UnitView): PadState =>
+  padStateOfReadings(view.records.pads.data.readings, view.records.pads.data.railKnown)
+
 export const padsOf = (view: UnitView) =>
   view.records.pads.data.pads.length > 0 ? view.records.pads.data : (view.board?.pads ?? view.records.pads.data)
 
 /** The one gate that mains-off confirmation stands for today. */
 export const mainsIsOff = (view: UnitView): boolean =>
   view.board?.mains === false || view.gates.some((g) => g.gate === 'mains-off' && g.day === view.today)
+
+/** The divider in front of RX at the rate that was chosen for writing; null when none is fitted or none is needed. */
+export function dividerOf(view: UnitView): DividerCheck | null {
+  const { divider } = view.records.wire.data
+  if (!divider || !view.adapter) return null
+  return checkDivider(view.adapter.logicV, divider.rTop, divider.rBottom, view.records.check.data.baud)
+}
+
+/** Straight plug or jig for the chosen adapter; null when the row is not known, not one row, or lacks what is needed. */
+export function jigOf(view: UnitView): JigPlan | null {
+  const pads = padsOf(view)
+  const { adapter } = view
+  const { plugFace, power, adapterPitchMm } = view.records.wire.data
+  if (!adapter || (pads.rows ?? 1) > 1 || power === 'adapter5v') return null
+  const outcome = planJig({
+    adapter: adapter.pins,
+    pads: pads.pads,
+    pitchAdapter: adapterPitchMm,
+    ...(pads.pitchMm && pads.pitchMm > 0 ? { pitchPads: pads.pitchMm } : {}),
+    padsSeenFrom: 'top',
+    plugFace,
+    labelledFrom: adapter.labelledFrom,
+    power,
+  })
+  return outcome.ok ? outcome.value : null
+}
+
+/** What the tool's RX saw through the reset: pasted text, or bytes saved by a console. */
+export function entryLogOf(view: UnitView): BootLog | null {
+  const { log, logHex, logBaud } = view.records.wire.data
+  if (log.trim() === '' && logHex.trim() === '') return null
+  const outcome = readBootLog(
+    logHex.trim() === ''
+      ? { text: log, ...(logBaud ? { baud: logBaud } : {}) }
+      : { bytesHex: logHex, ...(logBaud ? { baud: logBaud } : {}) },
+  )
+  return outcome.ok ? outcome.value : null
+}
 
 export function wiringOf(view: UnitView): WiringPlan | null {
   const { power, benchV, entry } = view.records.wire.data
@@ -80,7 +161,8 @@ export function wiringOf(view: UnitView): WiringPlan | null {
   const way = entry ?? view.board?.entry ?? null
   if (!view.adapter || !family || way === null) return null
   const outcome = planWiring({
-    adapter: view.adapter,
+    // The level that reaches the board's RX: after the divider, where one is fitted.
+    adapter: { ...view.adapter, logicV: dividerOf(view)?.vout ?? view.adapter.logicV },
     board: {
       family,
       pads: pads.pads,

@@ -32,6 +32,10 @@ const board: BoardKnowledge = {
   entry: null,
   template: null,
   provenModes: [],
+  marks: [],
+  openMinutes: [],
+  photoCount: 0,
+  causes: {},
   markings: {},
   unitNumbers: [1],
 }
@@ -59,11 +63,14 @@ function unit(records: Records = {}, more: Partial<UnitView> = {}, done: readonl
     attempts: [],
     calibrations: [],
     hubTests: [],
+    troubles: [],
     adapter: null,
     image: null,
     topic: 'yard/lantern/glue-pot',
     slugClash: null,
     today: '2026-11-24',
+    now: '2026-11-24T12:00:00.000Z',
+    prior: null,
     ...more,
   }
   const facts = factsOfUnit(base)

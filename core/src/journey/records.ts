@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { entryMethods, families } from '../families/families'
 import { isolationQuestions } from '../open/isolation'
+import { fastenerKinds, hidingPlaces, restoreWays } from '../open/opening'
 import { PinTemplate } from '../pins/template'
 import { padRoles, powerSources } from '../wiring/wiring'
 import { routeIds, type StepId } from './steps'
@@ -19,37 +20,70 @@ export const arriveRecord = z.object({
   note: text(2000),
 })
 
-export const fastenerKinds = [
-  'screw',
-  'clip',
-  'glue',
-  'heat_seal',
-  'press_fit',
-  'terminal_wire',
-  'solder_joint',
-] as const
 export const terminalLegends = ['line', 'neutral', 'load', 'earth', 'switch_input', 'unknown'] as const
 const Fastener = z.object({
+  id: z.string().max(20).default(''),
   kind: z.enum(fastenerKinds),
   count: z.number().int().min(1).max(200),
+  driver: text(60),
   place: text(200),
-  hiddenUnder: z.enum(['none', 'sticker', 'foot', 'label', 'cap']).default('none'),
-  restore: z.enum(['same', 'glue', 'new_part']).default('same'),
+  hiddenUnder: z.enum(hidingPlaces).default('none'),
+  note: text(300),
+  restore: z.enum(restoreWays).default('same'),
+  requires: z.array(z.string().max(20)).max(60).default([]),
 })
+/** An id that no item of the list has. */
+export function freshId(taken: readonly { id: string }[]): string {
+  let n = taken.length + 1
+  while (taken.some((t) => t.id === `f${n}`)) n++
+  return `f${n}`
+}
+/** Items written down before they had ids get one by their place in the list. */
+const Fasteners = z
+  .array(Fastener)
+  .max(60)
+  .transform((list) => {
+    const done: typeof list = []
+    for (const f of list) done.push(f.id === '' ? { ...f, id: freshId([...list, ...done]) } : f)
+    return done
+  })
+
+export const markKinds = ['terminal', 'screw', 'pad', 'chip', 'trace'] as const
+export type MarkKind = (typeof markKinds)[number]
+const share = z.number().min(0).max(1)
+/** A mark on a photo; its place is a share of width and height, so that it survives every size. */
+const PhotoMark = z.object({
+  id: z.string().max(40),
+  fileId: z.string().max(60),
+  kind: z.enum(markKinds),
+  x: share,
+  y: share,
+  label: text(80),
+})
+export type PhotoMark = z.infer<typeof PhotoMark>
+
 export const openRecord = z.object({
   terminals: z
     .array(z.object({ place: text(200), legend: z.enum(terminalLegends) }))
     .max(40)
     .default([]),
   noTerminals: z.boolean().default(false),
-  fasteners: z.array(Fastener).max(60).default([]),
+  fasteners: Fasteners.default([]),
+  /** Ids of fasteners that are out on this unit. */
+  taken: z.array(z.string().max(20)).max(60).default([]),
   parts: z.array(z.string().max(200)).max(60).default([]),
+  marks: z.array(PhotoMark).max(200).default([]),
+  minutes: z.number().finite().min(0).max(10_000).nullable().default(null),
+  forced: z.boolean().default(false),
+  damage: text(1000),
   isolation: z.partialRecord(z.enum(isolationQuestions.map((q) => q.id)), answer).default({}),
   capacitorUf: number,
   bleederOhms: number,
 })
 
 export const identifyRecord = z.object({
+  /** Text printed on the chip, as read. */
+  printed: text(80),
   evidence: z
     .array(
       z.object({
@@ -67,9 +101,32 @@ export const identifyRecord = z.object({
     .default(null),
 })
 
+const PadCell = z.object({
+  cont_gnd: z.boolean().optional(),
+  ohms_3v3: z.union([z.number().finite(), z.literal('open')]).optional(),
+  button_gnd: z.boolean().optional(),
+  square: z.boolean().optional(),
+  label: z.string().max(40).optional(),
+  volts: z.number().finite().optional(),
+  volts_10k: z.number().finite().optional(),
+  dip: z.boolean().optional(),
+  text: z.boolean().optional(),
+})
+/** Kept as seen from the parts side, left to right, row by row. Readings may still be impossible: the solver says so. */
 export const padsRecord = z.object({
   pads: z.array(z.enum(padRoles)).max(12).default([]),
+  readings: z.array(PadCell).max(12).default([]),
+  rows: z.number().int().min(1).max(4).default(1),
   pitchMm: number,
+  /** The side the person has in front of them: what they see and enter is turned before it is kept. */
+  seenFrom: z.enum(['top', 'bottom']).default('top'),
+  /** Where the pads lie on a photo, in the order of the pads; null when they are drawn as a row. */
+  onPhoto: z
+    .object({ fileId: z.string().max(60), at: z.array(z.object({ x: share, y: share })).max(12) })
+    .nullable()
+    .default(null),
+  /** 3.3 V enters at a proven point that is not one of these pads. */
+  railKnown: z.boolean().default(false),
   /** How BOOT is reached: a pad in the row, a button on the strap, or not at all (families without a strap). */
   bootBy: z.enum(['pad', 'button', 'none']).nullable().default(null),
   regulator5v: z.boolean().default(false),
@@ -81,6 +138,20 @@ export const wireRecord = z.object({
   power: z.enum(powerSources).default('adapter3v3'),
   benchV: z.number().finite().default(3.3),
   entry: z.enum(entryMethods).nullable().default(null),
+  /** Resistors in front of the board's RX, when the adapter drives more than 3.3 V. */
+  divider: z
+    .object({ rTop: z.number().positive().max(1e9), rBottom: z.number().positive().max(1e9) })
+    .nullable()
+    .default(null),
+  /** The side of the board that the plug or jig goes on to. */
+  plugFace: z.enum(['top', 'bottom']).default('top'),
+  adapterPitchMm: z.number().positive().max(50).default(2.54),
+  /** Pads whose lead is on. */
+  joined: z.array(z.enum(padRoles)).max(12).default([]),
+  /** What came out of TX through the reset, and the rate it was read at. */
+  log: z.string().max(1_000_000).default(''),
+  logHex: z.string().max(400_000).default(''),
+  logBaud: z.number().int().positive().max(10_000_000).nullable().default(null),
 })
 
 export const backupSkipCodes = ['read-protected', 'already-replaced', 'no-read-path', 'twin', 'owner'] as const
@@ -136,6 +207,8 @@ export const closeRecord = z.object({
   restored: z.record(z.string(), z.number().int().min(0)).default({}),
   partsBack: z.array(z.string()).max(60).default([]),
   clipsBroken: z.number().int().min(0).max(500).default(0),
+  gluedAt: z.iso.datetime({ offset: true }).nullable().default(null),
+  glueHours: z.number().finite().min(0).max(1000).nullable().default(null),
 })
 
 export const powerOnStates = ['off', 'on', 'last'] as const

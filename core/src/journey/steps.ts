@@ -77,7 +77,15 @@ export const steps: readonly Step[] = [
   step('arrive', 'strip', 'Arrive', 'choose the route and try it as sold', [], [], []),
   step('open', 'strip', 'Open', 'note the legends, then open it', ['arrive'], ['mains-off', 'discharged'], ['board']),
   step('identify', 'strip', 'Identify', 'find out which chip it is', ['arrive'], [], ['board']),
-  step('pads', 'prime', 'Find the pads', 'find the serial pads', ['open', 'identify'], [], ['board']),
+  step(
+    'pads',
+    'prime',
+    'Find the pads',
+    'find the serial pads',
+    ['open', 'identify'],
+    ['mains-off', 'discharged'],
+    ['board'],
+  ),
   step('wire', 'prime', 'Wire', 'wire the adapter', ['identify', 'pads'], ['mains-off'], ['family', 'pads']),
   step(
     'backup',

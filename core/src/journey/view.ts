@@ -1,4 +1,5 @@
 import type { Family } from '../families/families'
+import type { TroubleAnswer } from '../trouble/troubleshoot'
 import type { Fastener, Terminal } from './board'
 import type { StepData } from './records'
 import type { FactId, GateId, RouteId, StepId } from './steps'
@@ -89,6 +90,9 @@ export interface HubTest {
   basis: Partial<Record<FactId, string>>
 }
 
+export type BoardPads = Pick<StepData['pads'], 'pads' | 'pitchMm' | 'bootBy' | 'regulator5v'> &
+  Partial<Pick<StepData['pads'], 'rows' | 'onPhoto' | 'readings'>>
+
 export interface BoardKnowledge {
   id: string
   name: string
@@ -107,13 +111,37 @@ export interface BoardKnowledge {
   parts: string[] | null
   terminals: Terminal[] | null
   capacitor: { microfarads: number; ohms: number | null } | null
-  pads: Pick<StepData['pads'], 'pads' | 'pitchMm' | 'bootBy' | 'regulator5v'> | null
+  pads: BoardPads | null
   entry: StepData['wire']['entry']
   template: StepData['pins']['template']
   provenModes: string[]
+  /** Marks on the photos of all its units. */
+  marks: StepData['open']['marks']
+  /** How long the case took to open, per unit that has it on record. */
+  openMinutes: { unit: number; minutes: number }[]
+  /** Photos kept of its units. */
+  photoCount: number
+  /** What troubles of its units turned out to be: cause → how often. */
+  causes: Record<string, number>
   /** Units of this board whose family was established, per family. */
   markings: Partial<Record<Family, number>>
   unitNumbers: number[]
+}
+
+/** A search for what is wrong: symptom, answers so far, and the cause once it is found. */
+export interface TroubleRecord {
+  id: string
+  step: StepId
+  symptom: string
+  answers: TroubleAnswer[]
+  /** A cause of the table, or "other" with a note; null while it is open. */
+  cause: string | null
+  note: string
+  openedAt: string
+  closedAt: string | null
+  /** The attempt that it began with, when it began with one. */
+  attemptId: string | null
+  version: number
 }
 
 export interface Adapter {
@@ -149,6 +177,7 @@ export interface UnitView {
   attempts: Attempt[]
   calibrations: Calibration[]
   hubTests: HubTest[]
+  troubles: TroubleRecord[]
   adapter: Adapter | null
   /** The image chosen at Check, which may belong to another unit or to the vault. */
   image: UnitFile | null
@@ -156,4 +185,8 @@ export interface UnitView {
   topic: string | null
   slugClash: string | null
   today: string
+  /** Chances of the families before any evidence, when the workshop has entered its own. */
+  prior: Partial<Record<Family, number>> | null
+  /** The moment it was loaded, ISO. */
+  now: string
 }

@@ -1,10 +1,20 @@
 import fc from 'fast-check'
 import { computed, expectLike, refusalOf } from '../testing/like'
 import { padRoles } from '../wiring/wiring'
+import { mirroredColumn, placesSeenFrom } from './face'
 import table from './measures.json'
 import examples from './pads.examples.json'
-import { labelCode, measureNames, measures, type PadReading, pullUpOhms, readingNames } from './readings'
-import { mirroredColumn, solvePads } from './solve'
+import {
+  labelCode,
+  measureNames,
+  measures,
+  type PadReading,
+  pullUpOhms,
+  readingNames,
+  readOhms,
+  readVolts,
+} from './readings'
+import { solvePads } from './solve'
 
 const solve = (...pads: PadReading[]) => computed(solvePads({ pads }))
 
@@ -173,6 +183,17 @@ describe('what holds for every row', () => {
     expect(found.best.p).toBeGreaterThan(0)
     expect(found.best.roles.filter((r) => r === 'TX').length).toBe(1)
   })
+  test('a row of four from below, and two rows of three', () => {
+    expect(placesSeenFrom('bottom', 4, 1).map((p) => p.index)).toEqual([3, 2, 1, 0])
+    expect(placesSeenFrom('bottom', 6, 2).map((p) => p.index)).toEqual([2, 1, 0, 5, 4, 3])
+    expect(placesSeenFrom('top', 5, 2).map((p) => [p.row, p.column])).toEqual([
+      [0, 0],
+      [0, 1],
+      [0, 2],
+      [1, 0],
+      [1, 1],
+    ])
+  })
   test('mirroring twice is nothing', () =>
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 40 }), fc.nat(39), (n, c) => {
@@ -207,4 +228,26 @@ describe('bad input', () => {
   })
   test('every field that a pad can have is a reading', () =>
     expect(readingNames.filter((n) => n !== 'volts_10k').length).toBe(measureNames.length - 1))
+})
+
+describe('what people type', () => {
+  test.each([
+    ['0,4', 0.4],
+    ['10k', 10_000],
+    ['4k7', 4700],
+    ['1.2 MΩ', 1_200_000],
+    ['o', 'open'],
+    ['OL', 'open'],
+    ['-3', -3],
+    ['beep', null],
+    ['', null],
+  ])('%s Ω', (text, ohms) => expect(readOhms(text)).toBe(ohms))
+  test.each([
+    ['3,27', 3.27],
+    ['3.3 V', 3.3],
+    ['580m', 0.58],
+    ['f', 0],
+    ['-40', -40],
+    ['lots', null],
+  ])('%s V', (text, volts) => expect(readVolts(text)).toBe(volts))
 })

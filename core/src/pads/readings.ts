@@ -152,3 +152,28 @@ export function codedReadings(pad: PadReading): [Measure, string][] {
   ]
   return coded.filter((entry): entry is [Measure, string] => entry[1] !== undefined)
 }
+
+/** Reads ohms as people type them: "0,4", "10k", "4k7", "1.2M", "o" or "open"; null when it is none. */
+export function readOhms(text: string): number | 'open' | null {
+  const plain = text
+    .trim()
+    .replaceAll(/[\s\u2009\u00a0Ω]/g, '')
+    .replace(',', '.')
+  if (/^(o|ol|open|inf|∞)$/i.test(plain)) return 'open'
+  const infix = /^(\d+)([kKmM])(\d+)$/.exec(plain)
+  if (infix) return Number(`${infix[1]}.${infix[3]}`) * (/k/i.test(infix[2] as string) ? 1e3 : 1e6)
+  const found = /^([+-]?(?:\d+\.?\d*|\.\d+))([kKmM]?)$/.exec(plain)
+  if (!found) return null
+  return Number(found[1]) * (found[2] === '' ? 1 : /k/i.test(found[2] as string) ? 1e3 : 1e6)
+}
+
+/** Reads volts: "3,27", "580m", or "f" for a pad that floats: a meter of 10 MΩ pulls it to about 0 V. Null when it is none. */
+export function readVolts(text: string): number | null {
+  const plain = text
+    .trim()
+    .replaceAll(/[\s\u2009\u00a0Vv]/g, '')
+    .replace(',', '.')
+  if (/^f(loats?)?$/i.test(plain)) return 0
+  const found = /^([+-]?(?:\d+\.?\d*|\.\d+))(m?)$/.exec(plain)
+  return found ? Number(found[1]) / (found[2] === 'm' ? 1000 : 1) : null
+}

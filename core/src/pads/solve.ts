@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { type Outcome, parseInput, refuse, strictCodes } from '../edge/fault'
+import { type Outcome, type Parsed, parseInput, refuse, strictCodes } from '../edge/fault'
 import { entropyBits, rankBy, tenDigits } from '../edge/order'
 import { type PadRole, padRoles } from '../wiring/wiring'
 import table from './measures.json'
@@ -251,13 +251,17 @@ function proven(
   )
 }
 
+/** Reads the input without solving it: which readings are possible at all. */
+export const readPads = (input: unknown): Parsed<z.output<typeof PadsInput>> =>
+  parseInput(PadsInput, input, strictCodes)
+
 /**
  * Which pad is what: the two most probable assignments of roles, every pad's probabilities, readings that disagree, and
  * which reading to take next.
  * @param input `{ pads: [{ name?, cont_gnd?, ohms_3v3?, … }], railKnown? }`; refusals `range`, `unknown-measure`, `missing`, `type`
  */
 export function solvePads(input: unknown): Outcome<PadSolution> {
-  const parsed = parseInput(PadsInput, input, strictCodes)
+  const parsed = readPads(input)
   if (!parsed.ok) return parsed
   const pads = parsed.value.pads as PadReading[]
   const weights = pads.map(padWeights)
@@ -309,6 +313,3 @@ export function solvePads(input: unknown): Outcome<PadSolution> {
     },
   }
 }
-
-/** Column of a pad seen from the other face, the board turned like a page: c of n becomes n − 1 − c, the row stays. */
-export const mirroredColumn = (column: number, columns: number): number => columns - 1 - column

@@ -1,7 +1,7 @@
+import { pictureSize } from '@fresh-coat/core/photo/dimensions'
 import { eq } from 'drizzle-orm'
 import { z } from 'zod'
 import { blobPieces, readBlob } from '@/server/blobs'
-import { photoType } from '@/server/commands'
 import { database } from '@/server/db'
 import { blob, file } from '@/server/schema'
 
@@ -22,7 +22,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
     return new Response(new Uint8Array(bytes), {
       headers: {
         ...headers,
-        'content-type': photoType(bytes) ?? 'application/octet-stream',
+        'content-type': pictureSize(bytes)?.type ?? 'application/octet-stream',
         'content-security-policy': "default-src 'none'",
       },
     })

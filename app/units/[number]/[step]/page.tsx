@@ -1,10 +1,11 @@
+import { nextName } from '@fresh-coat/core/fleet/next-name'
 import { familyOf, firmwareOf } from '@fresh-coat/core/journey/facts'
 import { isStepId, stepOf } from '@fresh-coat/core/journey/steps'
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import { UnitWorkspace } from '@/components/unit-workspace'
 import { database } from '@/server/db'
-import { loadShop, recentEvents, secretsOf, unitOf } from '@/server/views'
+import { loadShop, paceOfBoard, recentEvents, secretsOf, unitOf } from '@/server/views'
 
 export const dynamic = 'force-dynamic'
 interface Place {
@@ -23,7 +24,11 @@ export default async function UnitPage({ params }: Place) {
   const shop = await loadShop(db)
   const view = unitOf(shop, Number(number))
   if (!view) notFound()
-  const [log, secrets] = await Promise.all([recentEvents(db, 7, view.id), secretsOf(db, view.id)])
+  const [log, secrets, pace] = await Promise.all([
+    recentEvents(db, 7, view.id),
+    secretsOf(db, view.id),
+    view.board ? paceOfBoard(db, view.board.id) : null,
+  ])
   const index = shop.units.indexOf(view)
   return (
     <UnitWorkspace
@@ -56,6 +61,15 @@ export default async function UnitPage({ params }: Place) {
             family: familyOf(u)?.family ?? null,
             firmware: firmwareOf(u),
           })),
+        markings: shop.markings,
+        next: {
+          number: Math.max(0, ...shop.units.map((u) => u.number)) + 1,
+          name: nextName(
+            view.name,
+            shop.units.map((u) => u.name),
+          ),
+        },
+        pace,
         secrets,
       }}
     />

@@ -1,0 +1,134 @@
+import { jigOf, padsOf } from '@fresh-coat/core/journey/facts'
+import type { Metadata } from 'next'
+import Link from 'next/link'
+import { notFound } from 'next/navigation'
+import { JigDrawing, wireWord } from '@/components/drawings/jig-drawing'
+import { Empty, twoDigits } from '@/components/paint'
+import { PrintButton, SaveSvg } from '@/components/print-button'
+import { database } from '@/server/db'
+import { loadShop, unitOf } from '@/server/views'
+
+export const dynamic = 'force-dynamic'
+export const metadata: Metadata = { title: 'Jig, 1:1' }
+
+/** The jig of a unit's board on paper: both sides to scale, a line to check the printer by, and what it is made of. */
+export default async function JigPage({ params }: { params: Promise<{ number: string }> }) {
+  const { number } = await params
+  const view = unitOf(await loadShop(database()), Number(number))
+  if (!view) notFound()
+  const plan = jigOf(view)
+  const pads = padsOf(view)
+  const back = (
+    <Link href={`/units/${view.number}/wire`} className="underline">
+      Back to Wire
+    </Link>
+  )
+  if (!plan?.jig || !view.adapter)
+    return (
+      <main className="mx-auto max-w-3xl px-4 py-5">
+        <Empty title="No jig is needed or possible here">
+          <p>
+            {plan?.straight
+              ? 'The adapter plugs straight on.'
+              : 'Choose an adapter, and find GND, TX, RX and 3V3 in one row first.'}{' '}
+            {back}
+          </p>
+        </Empty>
+      </main>
+    )
+  const { jig } = plan
+  const adapter = view.adapter.pins
+  const top = jig.wires.filter((w) => w.layer === 'top')
+  const bottom = jig.wires.filter((w) => w.layer === 'bottom')
+  const pitchPads = pads.pitchMm ?? 2.54
+  const pitchAdapter = view.records.wire.data.adapterPitchMm
+  const perfboard = (pitch: number) => Math.abs(pitch - 2.54) < 0.01
+  return (
+    <main className="mx-auto grid max-w-4xl gap-4 bg-sheet px-6 py-5">
+      <div className="no-print flex flex-wrap items-center gap-4">
+        {back}
+        <PrintButton />
+        <SaveSvg from="jig-parts" name={`jig-unit${twoDigits(view.number)}-parts-side.svg`} />
+      </div>
+      <h1 className="text-[1.4rem]">
+        Jig: {view.adapter.name} to {view.board?.name ?? `unit ${twoDigits(view.number)}`}
+      </h1>
+      <p className="text-ink-2">
+        Printed at 100 %: the line below is 50 mm. Measure it before you drill or solder anything by this sheet.
+      </p>
+      <svg width="52mm" height="6mm" viewBox="0 0 52 6" role="img" aria-label="A line of 50 millimetres">
+        <path d="M1 1 v3 M1 2.5 h50 M51 1 v3" stroke="currentColor" strokeWidth="0.3" fill="none" />
+      </svg>
+      <div className="flex flex-wrap gap-[12mm]">
+        {(['parts', 'solder'] as const).map((side) => (
+          <figure key={side} id={`jig-${side}`}>
+            <JigDrawing
+              jig={jig}
+              adapter={adapter}
+              pads={plan.padsInView}
+              side={side}
+              pitchPads={pitchPads}
+              pitchAdapter={pitchAdapter}
+              print
+            />
+            <figcaption>{side} side, 1:1</figcaption>
+          </figure>
+        ))}
+      </div>
+      <div className="grid gap-6 sm:grid-cols-2">
+        <section>
+          <h2 className="text-[1.1rem]">Parts</h2>
+          <ul className="list-disc pl-5">
+            <li>
+              Perfboard, {jig.cols} × {jig.rows} holes at 2.54 mm
+            </li>
+            <li>
+              Pin header, {plan.padsInView.length} pins at {pitchPads} mm, for the pads
+              {!perfboard(pitchPads) && ': not the pitch of the board, so on short wires'}
+            </li>
+            <li>
+              Socket, {adapter.length} ways at {pitchAdapter} mm, for the adapter
+              {!perfboard(pitchAdapter) && ': not the pitch of the board, so on short wires'}
+            </li>
+            {bottom.length > 0 && <li>Bare wire, {bottom.length} lengths, below</li>}
+            {top.length > 0 && <li>Insulated wire, {top.length} lengths, on top</li>}
+            {plan.padsInView.includes('BOOT') && <li>A push button from BOOT to GND, on the jig itself</li>}
+          </ul>
+        </section>
+        <section>
+          <h2 className="text-[1.1rem]">Wires</h2>
+          <table className="plain">
+            <thead>
+              <tr>
+                <th>Adapter</th>
+                <th>Pad</th>
+                <th>Colour</th>
+                <th>Runs</th>
+              </tr>
+            </thead>
+            <tbody>
+              {jig.wires.map((w) => (
+                <tr key={w.role}>
+                  <td className="pin">
+                    {adapter[w.adapter]} (pin {w.adapter + 1})
+                  </td>
+                  <td className="pin">
+                    {w.role} (pad {w.pad + 1})
+                  </td>
+                  <td>{wireWord(w.role)}</td>
+                  <td>{w.layer === 'top' ? 'on top, insulated' : 'below, bare'}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      </div>
+      <p className="text-ink-2">
+        Pads as seen from the {view.records.wire.data.plugFace === 'top' ? 'parts' : 'solder'} side of the unit, where
+        the jig goes on{jig.adapterReversed ? '; the adapter sits turned round in its socket' : ''}. Check every wire
+        with the ohmmeter against the list before the first use. Low voltage only: the unit is off the mains whenever
+        the jig is on.
+      </p>
+    </main>
+  )
+}

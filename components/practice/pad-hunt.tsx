@@ -1,0 +1,142 @@
+'use client'
+import { padStateOfReadings } from '@fresh-coat/core/journey/facts'
+import { measureOf, type PadReading, type ReadingName } from '@fresh-coat/core/pads/readings'
+import { type PadRole, padRoles } from '@fresh-coat/core/wiring/wiring'
+import { useRouter } from 'next/navigation'
+import { useState } from 'react'
+import { type HuntScore, makeVirtualBoard, probe, scoreHunt } from '@/standins/virtual-board'
+import { PadField } from '../drawings/pad-field'
+import { NumberField, SelectField } from '../fields'
+import { PadAdvice } from '../pads/pad-advice'
+import { ReadingGrid } from '../pads/reading-grid'
+import { buttonClass, Tag } from '../paint'
+import { send } from '../send'
+
+const minutesOf = (reading: ReadingName) => measureOf(reading === 'volts_10k' ? 'sag_10k' : reading).minutes
+
+/** Find the pads of a board that nobody labelled: the meter is a stand-in, the solver and the grid are the real ones. */
+export function PadHunt({ first }: { first: number }) {
+  const router = useRouter()
+  const [seed, setSeed] = useState(first)
+  const board = makeVirtualBoard(seed)
+  const blank = () => board.roles.map((): PadReading => ({}))
+  const [readings, setReadings] = useState<PadReading[]>(blank)
+  const [minutes, setMinutes] = useState(0)
+  const [chosen, setChosen] = useState(0)
+  const [answer, setAnswer] = useState<(PadRole | null)[]>([])
+  const [advice, setAdvice] = useState(true)
+  const [over, setOver] = useState<HuntScore | null>(null)
+  const { solution, faults } = padStateOfReadings(readings, false)
+
+  const begin = (next: number) => {
+    const fresh = makeVirtualBoard(next)
+    setSeed(next)
+    setReadings(fresh.roles.map(() => ({})))
+    setMinutes(0)
+    setAnswer([])
+    setOver(null)
+    setChosen(0)
+  }
+  const roles = board.roles.map((_, i) => answer[i] ?? solution?.best.roles[i] ?? 'UNKNOWN')
+  const finish = async () => {
+    const result = scoreHunt(board, roles, minutes)
+    setOver(result)
+    await send('keep-practice', {
+      kind: 'pad hunt',
+      family: board.family,
+      score: result.score,
+      data: { seed, minutes, wrong: result.wrong.length },
+    })
+    router.refresh()
+  }
+  return (
+    <div className="grid gap-4">
+      <div className="flex flex-wrap items-end gap-4">
+        <NumberField
+          label="Board number"
+          value={seed}
+          min={1}
+          max={9999}
+          whole
+          onChange={(n) => n && begin(n)}
+          className="w-[9rem]"
+        />
+        <button type="button" className={buttonClass()} onClick={() => begin(1 + Math.floor(Math.random() * 9999))}>
+          Another board
+        </button>
+        <p className="pb-2">
+          <span className="pin text-[1.2rem]">{minutes.toFixed(1)} min</span>{' '}
+          <span className="text-ink-2">at the bench, as each reading takes there</span>
+        </p>
+        <label className="flex items-center gap-2 pb-2">
+          <input type="checkbox" className="size-5" checked={advice} onChange={(e) => setAdvice(e.target.checked)} />
+          Advice
+        </label>
+      </div>
+      <div className="grid gap-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,4fr)]">
+        <PadField
+          pads={board.roles.map((hidden, index) => ({
+            index,
+            role: over ? hidden : (roles[index] as PadRole),
+            sure: solution?.marginals[index]?.[over ? hidden : (roles[index] as PadRole)] ?? null,
+            square: readings[index]?.square ?? false,
+            label: readings[index]?.label ?? '',
+            conflict: over ? over.wrong.includes(index) : false,
+          }))}
+          rows={1}
+          face="top"
+          chosen={chosen}
+          onChoose={setChosen}
+        />
+        {advice && !over ? <PadAdvice solution={solution ?? blankSolution(readings)} faults={faults} /> : null}
+      </div>
+      <ReadingGrid
+        readings={readings}
+        order={board.roles.map((_, i) => i)}
+        marginals={advice ? (solution?.marginals ?? null) : null}
+        faults={faults}
+        next={advice ? (solution?.next[0] ?? null) : null}
+        poweredAllowed={solution?.poweredAllowed ?? false}
+        chosen={chosen}
+        onChoose={setChosen}
+        onChange={() => {}}
+        onProbe={(index, reading) => {
+          if (over) return
+          const shown = probe(board, index, reading)
+          setReadings(readings.map((r, i) => (i === index ? { ...r, ...shown } : r)))
+          setMinutes(minutes + minutesOf(reading))
+        }}
+      />
+      <div className="flex flex-wrap items-end gap-3">
+        {board.roles.map((_, i) => (
+          <SelectField
+            key={i}
+            label={`Pad ${i + 1} is`}
+            value={roles[i] ?? 'UNKNOWN'}
+            options={padRoles.map((r) => ({ value: r, label: r === 'UNKNOWN' ? 'none of them' : r }))}
+            onChange={(r) => r && setAnswer(board.roles.map((__, j) => (j === i ? r : (answer[j] ?? null))))}
+            className="w-[8rem]"
+          />
+        ))}
+        <button type="button" className={buttonClass('main')} disabled={over !== null} onClick={() => void finish()}>
+          That is the row
+        </button>
+      </div>
+      {over && (
+        <p className="flex flex-wrap items-center gap-3 text-[1.15rem]" aria-live="polite">
+          <span className="font-title text-[2.2rem] font-bold">{over.score}</span>
+          <Tag severity={over.wrong.length === 0 ? 'ok' : 'error'}>
+            {over.wrong.length === 0 ? 'all right' : `${over.wrong.length} wrong`}
+          </Tag>
+          <span>
+            {over.wrong.length > 0 &&
+              `Pad ${over.wrong.map((i) => `${i + 1} is ${board.roles[i] === 'UNKNOWN' ? 'none of them' : board.roles[i]}`).join(', pad ')}. `}
+            The advice alone needs {over.par.toFixed(1)} min; you took {minutes.toFixed(1)}. It was an {board.family}.
+          </span>
+        </p>
+      )}
+    </div>
+  )
+}
+
+const blankSolution = (readings: readonly PadReading[]) => padStateOfReadings(readings, false, true).solution

@@ -1,0 +1,48 @@
+/** How long a unit really took at the bench, worked out from its events: nobody runs a stopwatch. */
+
+/** A longer silence between two events is a break, not work. */
+const breakMinutes = 20
+/** What one lone event stands for: opening the page, doing the thing, writing it down. */
+const aloneMinutes = 1
+
+/**
+ * Hands-on minutes: the gaps between events of one unit that are shorter than 20 minutes, plus a minute for every
+ * sitting.
+ * @param moments ISO times of the events of one unit, in any order
+ */
+export function benchMinutes(moments: readonly string[]): number {
+  const times = moments.map((m) => Date.parse(m) / 60_000).sort((a, b) => a - b)
+  if (times.length === 0) return 0
+  let sum = aloneMinutes
+  for (let i = 1; i < times.length; i++) {
+    const gap = (times[i] as number) - (times[i - 1] as number)
+    sum += gap <= breakMinutes ? gap : aloneMinutes
+  }
+  return sum
+}
+
+export interface Pace {
+  units: { number: number; minutes: number }[]
+  /** Median of all, and of the last three; null below two units. */
+  median: number | null
+  /** Later units against the first one, as a share of its time; null below two units. */
+  share: number | null
+}
+
+const median = (list: readonly number[]): number => {
+  const sorted = [...list].sort((a, b) => a - b)
+  const mid = sorted.length >> 1
+  return sorted.length % 2 ? (sorted[mid] as number) : ((sorted[mid - 1] as number) + (sorted[mid] as number)) / 2
+}
+
+/** Time per unit of one board, in the order they were begun. */
+export function paceOf(units: readonly { number: number; begun: string; minutes: number }[]): Pace {
+  const order = [...units].sort((a, b) => Date.parse(a.begun) - Date.parse(b.begun))
+  const minutes = order.map((u) => u.minutes)
+  const first = minutes[0]
+  return {
+    units: order.map(({ number, minutes: m }) => ({ number, minutes: m })),
+    median: minutes.length > 1 ? median(minutes) : null,
+    share: minutes.length > 1 && first ? median(minutes.slice(1).slice(-3)) / first : null,
+  }
+}
