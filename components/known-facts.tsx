@@ -21,14 +21,16 @@ import type { Choices } from './steps/context'
 
 const nothing = <span className="text-ink-3">–</span>
 
-/** "41, 33, 26 min": hands-on time of the units of a board, as they came. */
+/** "04 122, 01 99": hands-on minutes of the finished units of a board, as they came. */
 function paceWords(pace: Pace): string {
-  const list = pace.units.map((u) => `${twoDigits(u.number)} ${Math.round(u.minutes)}`).join(', ')
+  const done = pace.units.filter((u) => u.done)
+  if (done.length === 0) return ''
+  const list = done.map((u) => `${twoDigits(u.number)} ${Math.round(u.minutes)}`).join(', ')
   const share =
     pace.share !== null && pace.share < 0.98
       ? ` The last ones took ${Math.round(pace.share * 100)} % of the first.`
       : ''
-  return `Minutes at the bench so far: ${list}.${share}`
+  return `Minutes at the bench until in service: ${list}.${share}`
 }
 
 /** What is known so far: each fact with the evidence it rests on. */
@@ -84,7 +86,13 @@ export function KnownFacts({ view, log, choices }: { view: UnitView; log: LogEnt
             .filter(Boolean)
             .join('; ')}
         >
-          {pads.pads.length > 0 ? <span className="pin">{pads.pads.join(' · ')}</span> : nothing}
+          {pads.pads.some((r) => r !== 'UNKNOWN') ? (
+            <span className="pin">{pads.pads.map((r) => (r === 'UNKNOWN' ? '?' : r)).join(' · ')}</span>
+          ) : pads.pads.length > 0 ? (
+            `${pads.pads.length} pads, not taken yet`
+          ) : (
+            nothing
+          )}
         </Fact>
         <Fact name="Isolated" evidence={view.board?.mains === false ? '' : isolation.reasons[0]}>
           {view.board?.mains === false
@@ -134,7 +142,7 @@ export function KnownFacts({ view, log, choices }: { view: UnitView; log: LogEnt
               ? `${others.length === 1 ? 'Unit' : 'Units'} ${others.map(twoDigits).join(', ')} ${others.length === 1 ? 'is a' : 'are'} ${view.board.name} too. What ${others.length === 1 ? 'it' : 'they'} taught is filled in here.`
               : `The first ${view.board.name}. What is learned on it is kept for the next.`}
           </p>
-          {choices.pace && choices.pace.units.length > 1 && (
+          {choices.pace && paceWords(choices.pace) !== '' && (
             <p className="mt-1 text-ink-2">{paceWords(choices.pace)}</p>
           )}
           {troubleSentence(view.board.causes) && (

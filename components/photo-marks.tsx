@@ -88,7 +88,8 @@ export function PhotoMarks({
               onFocus={() => setChosen(m.id)}
             >
               <TextField
-                label={`${kindWords[m.kind].name}: ${kindWords[m.kind].hint}`}
+                label={kindWords[m.kind].name}
+                hint={m.id === chosen ? `${kindWords[m.kind].hint}.` : undefined}
                 value={m.label}
                 maxLength={80}
                 onChange={(label) => set(m.id, { label })}

@@ -84,7 +84,7 @@ export function PhotoStage({
         <span className="pin text-ink-2">{zoom} ×</span>
         {onPlace && placing && (
           <button type="button" className={buttonClass('quiet')} onClick={() => onPlace(0.5, 0.5)}>
-            {placing} in the middle, to move by arrow keys
+            {placing} by keyboard
           </button>
         )}
       </div>

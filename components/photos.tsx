@@ -148,7 +148,7 @@ export function Photos({
             </select>
             <button
               type="button"
-              className="text-[0.87rem] text-ink-2 underline"
+              className="block text-[0.87rem] text-ink-2 underline"
               aria-label={`Put ${p.name} aside`}
               onClick={() => void act('put-file-aside', { fileId: p.id })}
             >

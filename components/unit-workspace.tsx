@@ -263,7 +263,7 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
         aria-label="Next action"
         className="no-print sticky bottom-0 z-20 flex flex-wrap items-center gap-3 border-t border-rule bg-sheet-2 px-5 py-2.5 lg:pl-[220px]"
       >
-        <p className="min-w-[10rem] flex-1" aria-live="polite">
+        <p className="min-w-[10rem] flex-1 max-md:basis-full" aria-live="polite">
           {settled
             ? `${stepOf(step).title} is done.`
             : firstOpen
@@ -291,14 +291,19 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
           {view.troubles.some((t) => t.closedAt === null) ? 'Trouble, open' : 'Trouble'}
           <Key>t</Key>
         </button>
-        <button type="button" data-key="f" className={buttonClass('quiet')} onClick={() => setBench(true)}>
+        <button
+          type="button"
+          data-key="f"
+          className={`${buttonClass('quiet')} max-md:!px-1`}
+          onClick={() => setBench(true)}
+        >
           Bench view
           <Key>f</Key>
         </button>
         <button
           type="button"
           data-key="u"
-          className={buttonClass('quiet')}
+          className={`${buttonClass('quiet')} max-md:!px-1`}
           disabled={busy}
           onClick={() => void act('undo', { unitId: view.id })}
         >

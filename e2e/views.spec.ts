@@ -3,11 +3,23 @@ import { stepIds } from '@fresh-coat/core/journey/steps'
 import type { Page } from '@playwright/test'
 import { expect, test } from './bench'
 
-const rooms = ['/', '/units', '/units/new', '/boards', '/images', '/meters', '/network', '/kit', '/nowhere']
+const rooms = [
+  '/',
+  '/units',
+  '/units/new',
+  '/boards',
+  '/images',
+  '/meters',
+  '/network',
+  '/practice',
+  '/kit',
+  '/units/17/jig',
+  '/nowhere',
+]
 // One unit per step that has something to show there.
 const unitFor: Record<string, number> = {
   identify: 23,
-  pads: 17,
+  pads: 13,
   wire: 17,
   backup: 9,
   check: 11,
@@ -36,7 +48,7 @@ async function axe(page: Page): Promise<string[]> {
 
 for (const theme of ['day', 'evening'])
   test(`no finding of axe on any view, ${theme}`, async ({ page }) => {
-    test.setTimeout(240_000)
+    test.setTimeout(480_000)
     await page.addInitScript((t) => localStorage.setItem('fresh-coat:theme', t), theme)
     const found: string[] = []
     for (const path of pages) {
@@ -51,6 +63,14 @@ for (const theme of ['day', 'evening'])
     await page.getByRole('link', { name: 'lattice-lx6-4m.bin' }).click()
     await page.waitForURL(/images\/.+/)
     found.push(...(await axe(page)))
+    await page.goto('/units/20/write')
+    await page.locator('body').press('t')
+    await page.getByRole('dialog', { name: 'What is wrong?' }).waitFor()
+    found.push(...(await axe(page)).map((f) => `trouble ${f}`))
+    await page.goto('/units/17/wire')
+    await page.locator('body').press('f')
+    await page.getByRole('dialog', { name: '17 Wire' }).waitFor()
+    found.push(...(await axe(page)).map((f) => `bench view ${f}`))
     expect(found).toEqual([])
   })
 

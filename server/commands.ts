@@ -307,7 +307,10 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
       by: c.by,
       how: decided ? 'decided' : 'done',
       basis: Object.fromEntries(stepOf(step).restsOn.map((f) => [f, facts[f]])),
-      ...(step === 'identify' ? { family: familyOf(before)?.family } : {}),
+      // An unsplit ARM968 counts for no marking: a wrong B would cost an A its loader.
+      ...(step === 'identify' && familyOf(before)?.verdict !== 'arm968_unsplit'
+        ? { family: familyOf(before)?.family }
+        : {}),
     }
     await c.update('stepRecord', row.id, null, { done })
     if (before.board)

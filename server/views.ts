@@ -461,17 +461,25 @@ export async function secretsOf(source: Source, unitId: string): Promise<SecretR
 /** Hands-on minutes of every unit of a board, worked out from its events. */
 export async function paceOfBoard(source: Source, boardId: string): Promise<Pace> {
   const rows = await source
-    .select({ number: schema.unit.number, at: schema.event.at })
+    .select({ number: schema.unit.number, at: schema.event.at, kind: schema.event.kind, step: schema.event.step })
     .from(schema.event)
     .innerJoin(schema.unit, eq(schema.event.unitId, schema.unit.id))
     .where(eq(schema.unit.boardId, boardId))
+    .orderBy(schema.event.id)
   const moments = new Map<number, string[]>()
-  for (const r of rows) moments.set(r.number, [...(moments.get(r.number) ?? []), r.at.toISOString()])
+  const proven = new Set<number>()
+  for (const r of rows) {
+    // What happens to a unit in service is its life, not the making of it.
+    if (proven.has(r.number)) continue
+    moments.set(r.number, [...(moments.get(r.number) ?? []), r.at.toISOString()])
+    if (r.kind === 'step-done' && r.step === 'prove') proven.add(r.number)
+  }
   return paceOf(
     [...moments].map(([number, at]) => ({
       number,
       begun: [...at].sort()[0] as string,
       minutes: benchMinutes(at),
+      done: proven.has(number),
     })),
   )
 }

@@ -11,7 +11,8 @@ function Name({ x, y, text, up }: { x: number; y: number; text: string; up: bool
     <text
       x={x}
       y={y}
-      fontSize="1.9"
+      // In style, not as an attribute: the class for pins sets a size of its own.
+      style={{ fontSize: '2px' }}
       textAnchor={up ? 'start' : 'end'}
       dominantBaseline="central"
       transform={`rotate(-90 ${x} ${y})`}
@@ -24,10 +25,11 @@ function Name({ x, y, text, up }: { x: number; y: number; text: string; up: bool
   )
 }
 
-const margin = 5
-const nameRoom = 9
+const margin = 4
+const nameRoom = 5.5
 /** Between the two headers: as many rows of holes as the plan says, exactly to scale. */
 const between = (jig: Jig) => (jig.rows - 1) * boardPitch
+const hundredths = (mm: number) => Math.round(mm * 100) / 100
 const spanOf = (adapter: number, pads: number, pitchAdapter: number, pitchPads: number) =>
   Math.max((adapter - 1) * pitchAdapter, (pads - 1) * pitchPads, boardPitch)
 
@@ -52,8 +54,8 @@ export function JigDrawing({
   pitchAdapter: number
   print?: boolean
 }) {
-  const widthMm = spanOf(adapter.length, pads.length, pitchAdapter, pitchPads) + 2 * margin
-  const heightMm = between(jig) + 2 * (margin + nameRoom)
+  const widthMm = hundredths(spanOf(adapter.length, pads.length, pitchAdapter, pitchPads) + 2 * margin)
+  const heightMm = hundredths(between(jig) + 2 * (margin + nameRoom))
   const row = jig.adapterReversed ? adapter.map((_, i) => adapter.length - 1 - i) : adapter.map((_, i) => i)
   const mirror = (x: number) => (side === 'solder' ? widthMm - x : x)
   const xPin = (place: number) => mirror(margin + place * pitchAdapter)
@@ -195,7 +197,7 @@ export function StraightDrawing({
               y="30"
               textAnchor="middle"
               className="pin"
-              fontSize="15"
+              style={{ fontSize: 15 }}
               fontWeight="600"
               fill={mate ? 'var(--ink)' : 'var(--ink-3)'}
             >
@@ -237,7 +239,15 @@ export function StraightDrawing({
           ) : (
             <circle cx={x(i)} cy="129" r="11" fill="var(--copper)" stroke="#7a5d15" />
           )}
-          <text x={x(i)} y="157" textAnchor="middle" className="pin" fontSize="14" fontWeight="600" fill="var(--ink)">
+          <text
+            x={x(i)}
+            y="157"
+            textAnchor="middle"
+            className="pin"
+            style={{ fontSize: 14 }}
+            fontWeight="600"
+            fill="var(--ink)"
+          >
             {role === 'UNKNOWN' ? '?' : role}
           </text>
         </g>

@@ -13,18 +13,20 @@ export function PaceBars({ pace }: { pace: Pace }) {
             <span className="font-title font-bold">{twoDigits(u.number)}</span>
             <span className="h-3.5 rounded-[3px] bg-unpainted" aria-hidden="true">
               <span
-                className="block h-full rounded-[3px] bg-prussian"
+                className={`block h-full rounded-[3px] ${u.done ? 'bg-prussian' : 'hatch'}`}
                 style={{ width: `${(u.minutes / most) * 100}%` }}
               />
             </span>
-            <span className="pin text-right">{Math.round(u.minutes)} min</span>
+            <span className="pin text-right">
+              {Math.round(u.minutes)} min{u.done ? '' : ' …'}
+            </span>
           </li>
         ))}
       </ul>
       <p className="text-[0.9rem] text-ink-2">
         {pace.median !== null && `Median ${Math.round(pace.median)} min. `}
         {pace.share !== null && `The last ones took ${Math.round(pace.share * 100)} % of the first. `}
-        Worked out from the events: gaps under 20 minutes count as work.
+        Worked out from the events: gaps under 20 minutes count as work. Hatched: not finished yet.
       </p>
     </>
   )

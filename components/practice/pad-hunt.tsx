@@ -113,7 +113,7 @@ export function PadHunt({ first }: { first: number }) {
             key={i}
             label={`Pad ${i + 1} is`}
             value={roles[i] ?? 'UNKNOWN'}
-            options={padRoles.map((r) => ({ value: r, label: r === 'UNKNOWN' ? 'none of them' : r }))}
+            options={padRoles.map((r) => ({ value: r, label: r === 'UNKNOWN' ? 'other' : r }))}
             onChange={(r) => r && setAnswer(board.roles.map((__, j) => (j === i ? r : (answer[j] ?? null))))}
             className="w-[8rem]"
           />

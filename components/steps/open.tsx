@@ -13,6 +13,7 @@ import {
 } from '@fresh-coat/core/open/opening'
 import { useState } from 'react'
 import { AreaField, Choice, NumberField, SelectField, TextField, Tick } from '../fields'
+import { Fold } from '../fold'
 import { buttonClass, Findings, Tag } from '../paint'
 import { PhotoMarks } from '../photo-marks'
 import { Photos } from '../photos'
@@ -92,14 +93,12 @@ export function OpenSurface({ view, record, gates, act }: SurfaceProps<'open'>) 
         </p>
         <Photos view={view} wanted={missing} act={act} />
         {photos.length > 0 && (
-          <details className="rounded-[10px] border border-rule p-3" open={data.marks.length > 0}>
-            <summary className="font-semibold">
-              Marks on the photos{data.marks.length > 0 ? `: ${data.marks.length}` : ''}
-            </summary>
-            <div className="mt-3">
-              <PhotoMarks photos={photos} marks={data.marks} onChange={(marks) => patch({ marks })} />
-            </div>
-          </details>
+          <Fold
+            summary={`Marks on the photos${data.marks.length > 0 ? `: ${data.marks.length}` : ''}`}
+            startOpen={data.marks.length > 0}
+          >
+            <PhotoMarks photos={photos} marks={data.marks} onChange={(marks) => patch({ marks })} />
+          </Fold>
         )}
       </Block>
       <OpeningPlan view={view} record={record} />

@@ -92,7 +92,7 @@ export function PadsSurface({ view, record, gates }: SurfaceProps<'pads'>) {
           onChange={(p) => patch({ pitchMm: Number(p) })}
         />
         <NumberField
-          label="or"
+          label="another"
           unit="mm"
           min={0.3}
           max={10}
@@ -162,11 +162,15 @@ export function PadsSurface({ view, record, gates }: SurfaceProps<'pads'>) {
                 <button
                   type="button"
                   data-key="r"
-                  className={`${buttonClass(differs ? 'main' : 'plain')} justify-self-start`}
+                  className={`${buttonClass(differs && solution.verdict === 'settled' ? 'main' : 'plain')} justify-self-start`}
                   disabled={!differs}
                   onClick={take}
                 >
-                  {differs ? 'Take this row' : 'This row is taken'}
+                  {differs
+                    ? solution.verdict === 'settled'
+                      ? 'Take this row'
+                      : 'Take this row as it stands'
+                    : 'This row is taken'}
                   {differs && <Key>r</Key>}
                 </button>
               </div>

@@ -11,6 +11,7 @@ import { useState } from 'react'
 import { JigDrawing, StraightDrawing } from '../drawings/jig-drawing'
 import { WiringDrawing } from '../drawings/wiring-drawing'
 import { AreaField, Choice, NumberField, SelectField, Tick } from '../fields'
+import { Fold } from '../fold'
 import { InstructionList } from '../instruction-list'
 import { amount, buttonClass, Findings, Tag } from '../paint'
 import type { SurfaceProps } from './context'
@@ -296,7 +297,7 @@ function PlugOrJig({ view, record }: Pick<SurfaceProps<'wire'>, 'view' | 'record
               : 'The order of the rows differs, and bending a pin does not move its neighbours.'}{' '}
             {plan.jig.crossings === 0
               ? 'On a jig no wire crosses another.'
-              : `On a jig ${plan.jig.crossings} pairs cross: ${plan.jig.topWires} insulated wire${plan.jig.topWires === 1 ? '' : 's'} on top, the rest bare below.`}{' '}
+              : `On a jig ${plan.jig.crossings} ${plan.jig.crossings === 1 ? 'pair crosses' : 'pairs cross'}: ${plan.jig.topWires} insulated wire${plan.jig.topWires === 1 ? '' : 's'} on top, the rest bare below.`}{' '}
             {made >= 3
               ? `${made} units of this board are on record: it is worth its half hour.`
               : 'It is worth its half hour from the third unit of a board on.'}
@@ -353,78 +354,74 @@ function EntryLog({ view, record, act }: Pick<SurfaceProps<'wire'>, 'view' | 're
     patch({ log: '', logHex: [...bytes].map((b) => b.toString(16).padStart(2, '0')).join('') })
   }
   return (
-    <details className="rounded-[10px] border border-rule p-3" open={boot !== null}>
-      <summary className="font-semibold">What its TX says through the reset</summary>
-      <div className="mt-3 grid gap-3">
-        <div className="flex flex-wrap items-end gap-4">
-          <Choice
-            label="Read at"
-            value={data.logBaud === null ? null : String(data.logBaud)}
-            options={['74880', '115200', '9600', '57600'].map((b) => ({ value: b, label: amount(Number(b)) }))}
-            onChange={(b) => patch({ logBaud: Number(b) })}
-          />
-          <label
-            className={`${buttonClass('plain')} cursor-pointer focus-within:outline-3 focus-within:outline-ochre-line`}
-          >
-            Bytes saved by a console
-            <input type="file" className="sr-only" onChange={(e) => void readBytes(e.target.files?.[0])} />
-          </label>
-          {data.logHex && (
-            <p className="pb-2 text-ink-2">
-              {amount(data.logHex.length / 2)} bytes of a capture.{' '}
-              <button type="button" className="underline" onClick={() => patch({ logHex: '' })}>
-                Leave them out
-              </button>
-            </p>
-          )}
-        </div>
-        {fault && (
-          <p role="alert" className="font-semibold text-oxide">
-            {fault}
+    <Fold summary="What its TX says through the reset" startOpen={boot !== null}>
+      <div className="flex flex-wrap items-end gap-4">
+        <Choice
+          label="Read at"
+          value={data.logBaud === null ? null : String(data.logBaud)}
+          options={['74880', '115200', '9600', '57600'].map((b) => ({ value: b, label: amount(Number(b)) }))}
+          onChange={(b) => patch({ logBaud: Number(b) })}
+        />
+        <label
+          className={`${buttonClass('plain')} cursor-pointer focus-within:outline-3 focus-within:outline-ochre-line`}
+        >
+          Bytes saved by a console
+          <input type="file" className="sr-only" onChange={(e) => void readBytes(e.target.files?.[0])} />
+        </label>
+        {data.logHex && (
+          <p className="pb-2 text-ink-2">
+            {amount(data.logHex.length / 2)} bytes of a capture.{' '}
+            <button type="button" className="underline" onClick={() => patch({ logHex: '' })}>
+              Leave them out
+            </button>
           </p>
         )}
-        {!data.logHex && (
-          <AreaField
-            label="Or its text, pasted"
-            value={data.log}
-            maxLength={1000000}
-            rows={4}
-            placeholder="What the console printed through the reset"
-            onChange={(log) => patch({ log })}
-          />
-        )}
-        {boot && (
-          <div className="grid gap-1.5" aria-live="polite">
-            <p className="flex flex-wrap items-center gap-2.5">
-              <Tag severity={good ? 'ok' : 'error'}>{boot.verdict.replaceAll('_', ' ')}</Tag>
-              <strong>
-                {good ? 'It is in download mode. ' : ''}
-                {bootAdvice[boot.verdict]}
-              </strong>
-            </p>
-            <p className="text-ink-2">
-              {Math.round(boot.printable * 100)} % of it is text.
-              {boot.likelyBaud !== null &&
-                ` It was sent at ${amount(boot.likelyBaud)} baud: read it again at that rate.`}
-              {last &&
-                ` The last boot line is from ${last.family.replaceAll('_', ' ')}: ${last.cause.replaceAll('_', ' ')}, mode ${last.mode}; ${Object.entries(
-                  last.strap,
-                )
-                  .map(([pin, level]) => `${pin} ${level ? 'high' : 'low'}`)
-                  .join(', ')}.`}
-            </p>
-            {value && (
-              <button
-                type="button"
-                className={`${buttonClass('quiet')} justify-self-start`}
-                onClick={() => void act('add-evidence', { unitId: view.id, kind: 'boot_text', value })}
-              >
-                Take this text as evidence for the family
-              </button>
-            )}
-          </div>
-        )}
       </div>
-    </details>
+      {fault && (
+        <p role="alert" className="font-semibold text-oxide">
+          {fault}
+        </p>
+      )}
+      {!data.logHex && (
+        <AreaField
+          label="Or its text, pasted"
+          value={data.log}
+          maxLength={1000000}
+          rows={4}
+          placeholder="What the console printed through the reset"
+          onChange={(log) => patch({ log })}
+        />
+      )}
+      {boot && (
+        <div className="grid gap-1.5" aria-live="polite">
+          <p className="flex flex-wrap items-center gap-2.5">
+            <Tag severity={good ? 'ok' : 'error'}>{boot.verdict.replaceAll('_', ' ')}</Tag>
+            <strong>
+              {good ? 'It is in download mode. ' : ''}
+              {bootAdvice[boot.verdict]}
+            </strong>
+          </p>
+          <p className="text-ink-2">
+            {Math.round(boot.printable * 100)} % of it is text.
+            {boot.likelyBaud !== null && ` It was sent at ${amount(boot.likelyBaud)} baud: read it again at that rate.`}
+            {last &&
+              ` The last boot line is from ${last.family.replaceAll('_', ' ')}: ${last.cause.replaceAll('_', ' ')}, mode ${last.mode}; ${Object.entries(
+                last.strap,
+              )
+                .map(([pin, level]) => `${pin} ${level ? 'high' : 'low'}`)
+                .join(', ')}.`}
+          </p>
+          {value && (
+            <button
+              type="button"
+              className={`${buttonClass('quiet')} justify-self-start`}
+              onClick={() => void act('add-evidence', { unitId: view.id, kind: 'boot_text', value })}
+            >
+              Take this text as evidence for the family
+            </button>
+          )}
+        </div>
+      )}
+    </Fold>
   )
 }

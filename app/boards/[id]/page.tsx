@@ -144,7 +144,7 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
             <div className="grid gap-3 md:grid-cols-2">
               {b.photos
                 .filter((p) => b.marks.some((m) => m.fileId === p.id))
-                .slice(0, 4)
+                .slice(0, 2)
                 .map((p) => (
                   <MarkedPhoto key={p.id} photo={p} marks={b.marks} />
                 ))}
@@ -183,7 +183,7 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
                 <ul className="grid gap-1">
                   {troubles.map((t) => (
                     <li key={t.cause} className="flex gap-3">
-                      <span className="pin w-12">
+                      <span className="pin w-16 whitespace-nowrap">
                         {t.n} of {t.of}
                       </span>
                       <span>

@@ -22,10 +22,10 @@ export function benchMinutes(moments: readonly string[]): number {
 }
 
 export interface Pace {
-  units: { number: number; minutes: number }[]
-  /** Median of all, and of the last three; null below two units. */
+  units: { number: number; minutes: number; done: boolean }[]
+  /** Median of the finished ones; null below two. */
   median: number | null
-  /** Later units against the first one, as a share of its time; null below two units. */
+  /** The last three finished ones against the first, as a share of its time; null below two. */
   share: number | null
 }
 
@@ -36,12 +36,13 @@ const median = (list: readonly number[]): number => {
 }
 
 /** Time per unit of one board, in the order they were begun. */
-export function paceOf(units: readonly { number: number; begun: string; minutes: number }[]): Pace {
+export function paceOf(units: readonly { number: number; begun: string; minutes: number; done: boolean }[]): Pace {
   const order = [...units].sort((a, b) => Date.parse(a.begun) - Date.parse(b.begun))
-  const minutes = order.map((u) => u.minutes)
+  // Half-made units say nothing about how long one takes.
+  const minutes = order.filter((u) => u.done).map((u) => u.minutes)
   const first = minutes[0]
   return {
-    units: order.map(({ number, minutes: m }) => ({ number, minutes: m })),
+    units: order.map(({ number, minutes: m, done }) => ({ number, minutes: m, done })),
     median: minutes.length > 1 ? median(minutes) : null,
     share: minutes.length > 1 && first ? median(minutes.slice(1).slice(-3)) / first : null,
   }

@@ -25,9 +25,10 @@ describe('time at the bench, from events', () => {
       number,
       begun: `2026-11-${String(day).padStart(2, '0')}T10:00:00Z`,
       minutes,
+      done: number < 4,
     })
-    const pace = paceOf([unit(3, 9, 20), unit(1, 2, 40), unit(2, 5, 30)])
-    expect(pace.units.map((u) => u.number)).toEqual([1, 2, 3])
+    const pace = paceOf([unit(3, 9, 20), unit(1, 2, 40), unit(2, 5, 30), unit(4, 10, 3)])
+    expect(pace.units.map((u) => u.number)).toEqual([1, 2, 3, 4])
     expect(pace).toMatchObject({ median: 30, share: 25 / 40 })
     expect(paceOf([unit(1, 2, 40)])).toMatchObject({ median: null, share: null })
   })

@@ -44,7 +44,8 @@ export function learnedFrom(view: UnitView, step: StepId): LearnedFact[] {
   }
   if (step === 'identify') {
     const fact = familyOf(view)
-    if (fact && fact.how !== 'board') learn('family', fact.family)
+    // Unsplit, the board is known as variant A: that way of working harms neither.
+    if (fact && fact.how !== 'board') learn('family', fact.verdict === 'arm968_unsplit' ? 'ARM968-A' : fact.family)
   }
   if (step === 'pads') {
     const { pads, pitchMm, bootBy, regulator5v, rows = 1, onPhoto = null, readings = [] } = padsOf(view)

@@ -193,7 +193,9 @@ const own: Record<StepId, (view: UnitView) => Condition[]> = {
   identify: (view) => {
     const { decision } = view.records.identify.data
     const found = identificationOf(view)
-    const best = found ? (found.posterior[found.leader] * 100).toFixed(1) : '0'
+    // Never a round 100 that nobody computed.
+    const share = found ? found.posterior[found.leader] : 0
+    const best = share >= 0.9995 && share < 1 ? 'over 99.9' : (share * 100).toFixed(1)
     if (decision)
       return [
         must(

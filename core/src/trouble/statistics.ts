@@ -14,5 +14,7 @@ export function troubleSentence(causes: Readonly<Record<string, number>>): strin
   const [top] = troubleShares(causes)
   if (!top) return ''
   const says = top.cause === 'other' ? 'something else' : causeSays(top.cause)
-  return `On this board ${top.n} of ${top.of} ${top.of === 1 ? 'failure' : 'failures'}: ${says.charAt(0).toLowerCase()}${says.slice(1)}.`
+  // An abbreviation keeps its capitals.
+  const inline = /^[A-Z][a-z]/.test(says) || /^A /.test(says) ? `${says.charAt(0).toLowerCase()}${says.slice(1)}` : says
+  return `On this board ${top.n} of ${top.of} ${top.of === 1 ? 'failure' : 'failures'}: ${inline}.`
 }

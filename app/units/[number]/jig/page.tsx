@@ -11,6 +11,8 @@ import { loadShop, unitOf } from '@/server/views'
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Jig, 1:1' }
 
+const lengths = (n: number) => `${n} length${n === 1 ? '' : 's'}`
+
 /** The jig of a unit's board on paper: both sides to scale, a line to check the printer by, and what it is made of. */
 export default async function JigPage({ params }: { params: Promise<{ number: string }> }) {
   const { number } = await params
@@ -90,8 +92,8 @@ export default async function JigPage({ params }: { params: Promise<{ number: st
               Socket, {adapter.length} ways at {pitchAdapter} mm, for the adapter
               {!perfboard(pitchAdapter) && ': not the pitch of the board, so on short wires'}
             </li>
-            {bottom.length > 0 && <li>Bare wire, {bottom.length} lengths, below</li>}
-            {top.length > 0 && <li>Insulated wire, {top.length} lengths, on top</li>}
+            {bottom.length > 0 && <li>Bare wire, {lengths(bottom.length)}, below</li>}
+            {top.length > 0 && <li>Insulated wire, {lengths(top.length)}, on top</li>}
             {plan.padsInView.includes('BOOT') && <li>A push button from BOOT to GND, on the jig itself</li>}
           </ul>
         </section>
