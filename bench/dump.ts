@@ -2,11 +2,11 @@ import { createHash } from 'node:crypto'
 import { inspectDump } from '@fresh-coat/core/dump/inspect'
 import { buildChip, noise } from '@fresh-coat/core/image/build'
 import { lx6Stock } from '../demo/binaries'
+import { median } from './median'
 
 /** Dump analysis against native SHA-256 of the same bytes: a ratio, so that it means the same on every machine. */
 const mib = 1048576
 
-const median = (times: number[]) => [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)] as number
 function timed(run: () => unknown, rounds = 7): number {
   run()
   return median(

@@ -1,16 +1,22 @@
 import type { PadReading } from '@fresh-coat/core/pads/readings'
 import { solvePads } from '@fresh-coat/core/pads/solve'
+import type { PadRole } from '@fresh-coat/core/wiring/wiring'
 import { makeVirtualBoard, parMinutes, probe, scoreHunt } from './virtual-board'
 
 describe('a virtual board', () => {
   test('the same seed is the same board', () => expect(makeVirtualBoard(7)).toEqual(makeVirtualBoard(7)))
-  test('with every reading taken, the solver finds the hidden row on nearly every board', () => {
-    const boards = Array.from({ length: 60 }, (_, i) => makeVirtualBoard(i + 1))
-    const found = boards.filter((b) => {
-      const outcome = solvePads({ pads: b.answers })
-      return outcome.ok && outcome.value.best.roles.join() === b.roles.join()
-    })
-    expect(found.length).toBeGreaterThanOrEqual(54)
+  test('with every reading taken, ground and rail are right on every board, and TX and RX on nearly every one', () => {
+    let talk = 0
+    for (let seed = 1; seed <= 60; seed++) {
+      const board = makeVirtualBoard(seed)
+      const outcome = solvePads({ pads: board.answers })
+      if (!outcome.ok) throw new Error('refused')
+      const right = (role: PadRole) => outcome.value.best.roles[board.roles.indexOf(role)] === role
+      expect({ seed, gnd: right('GND'), rail: right('3V3') }).toEqual({ seed, gnd: true, rail: true })
+      if (right('TX') && right('RX')) talk++
+    }
+    // BOOT and RST are told apart by a button or print only: boards have neither at times.
+    expect(talk).toBeGreaterThanOrEqual(57)
   })
   test('the meter answers what it was asked, and a load shows the idle voltage too', () => {
     const board = makeVirtualBoard(3)
