@@ -12,7 +12,16 @@ import {
 } from '../image/inspect'
 import type { PartitionTable } from '../image/partitions'
 import { findSecrets, type SecretsFound } from './secrets'
-import { classesOf, type Run, type SectorClass, sectorBytes, sectorClasses, sectorRuns, type Tell } from './sectors'
+import {
+  classesOf,
+  type Run,
+  type SectorClass,
+  sectorBytes,
+  sectorClasses,
+  sectorRuns,
+  type Tell,
+  wordsOf,
+} from './sectors'
 
 export interface DumpInspection {
   bytes: number
@@ -37,13 +46,25 @@ export interface DumpInspection {
 export const lx106SettingsSectors = 5
 const smallestMirror = 65_536
 
+/** Bytes p..2p against 0..p, by words where that is possible. */
+function equalHalves(bytes: Uint8Array, p: number): boolean {
+  const words = wordsOf(bytes)
+  if (words) {
+    const half = p >> 2
+    for (let i = 0; i < half; i++) if (words[i] !== words[i + half]) return false
+    return true
+  }
+  for (let i = p; i < 2 * p; i++) if (bytes[i] !== bytes[i - p]) return false
+  return true
+}
+
 /** Smallest p = N/2, N/4, … so that byte i equals byte i − p for all i ≥ p; null when there is none. */
 export function mirrorPeriod(bytes: Uint8Array): number | null {
   let found: number | null = null
   for (let p = bytes.length / 2; p >= smallestMirror && p % sectorBytes === 0; p /= 2) {
     // A content that repeats every p/2 also repeats every p, so the first failure ends the search; and once it repeats
     // every 2p, only the first 2p bytes need to be looked at.
-    for (let i = p; i < 2 * p; i++) if (bytes[i] !== bytes[i - p]) return found
+    if (!equalHalves(bytes, p)) return found
     found = p
   }
   return found
