@@ -1,11 +1,18 @@
+import { basename } from 'node:path'
 import { readBootLog } from '@fresh-coat/core/boot/boot-log'
 import { rehearse } from '@fresh-coat/core/boot/rehearse'
 import { compareDumps } from '@fresh-coat/core/dump/compare'
 import { inspectDump } from '@fresh-coat/core/dump/inspect'
 import type { Outcome } from '@fresh-coat/core/edge/fault'
 import { type Family, families } from '@fresh-coat/core/families/families'
+import { flashIdFindings, parseFlashId } from '@fresh-coat/core/flash/flash-id'
+import { preflightOfRequest, readPreflightRequest } from '@fresh-coat/core/flash/request'
+import { planUpgrade } from '@fresh-coat/core/flash/upgrade'
 import { identify } from '@fresh-coat/core/identify/identify'
-import { inspectImage } from '@fresh-coat/core/image/inspect'
+import { type FlashMode, flashModes } from '@fresh-coat/core/image/image'
+import { inspectImage, sortFindings } from '@fresh-coat/core/image/inspect'
+import { defaultTableOffset, readTableFile } from '@fresh-coat/core/image/partitions'
+import { patchMode } from '@fresh-coat/core/image/patch'
 import { fitMeter } from '@fresh-coat/core/metering/fit'
 import { matchNetwork } from '@fresh-coat/core/network/match'
 import { solvePads } from '@fresh-coat/core/pads/solve'
@@ -33,16 +40,34 @@ interface Described {
 export type Command = Described &
   (
     | { kind: 'json'; run: (input: unknown) => Outcome<object> }
-    | { kind: 'files'; files: number; run: (files: GivenFile[], options: Map<string, string>) => object }
+    | { kind: 'files'; files: number; run: (files: GivenFile[], options: Map<string, string>, io: Io) => object }
+    /** Words on the line instead of a file. */
+    | { kind: 'words'; run: (words: string[]) => object }
+    /** JSON that names further files, by paths relative to it. */
+    | { kind: 'request'; run: (input: unknown, io: Io) => Outcome<object> }
   )
+
+/** What a command may do with files besides the ones it is given. */
+export interface Io {
+  /** Reads a file named by a path relative to the request; throws `FileError`. */
+  read: (path: string) => GivenFile
+  /** Writes a new file; throws `FileError` when there is one already. */
+  write: (path: string, bytes: Uint8Array) => void
+}
+
+function bytesOption(options: Map<string, string>, name: string, least: number): number | null {
+  const text = options.get(name)
+  if (text === undefined) return null
+  const n = /^(0x[0-9a-f]+|\d+)$/i.test(text) ? Number(text) : Number.NaN
+  if (!(n >= least)) throw new UsageError(`--${name} must be a number of bytes${least > 0 ? ' above 0' : ''}`)
+  return n
+}
 
 function inspectOptions(options: Map<string, string>): { family: Family | null; flashBytes: number | null } {
   const family = options.get('family') ?? null
   if (family !== null && !(families as readonly string[]).includes(family))
     throw new UsageError(`--family must be one of ${families.join(', ')}`)
-  const bytes = options.get('flash-bytes')
-  const flashBytes = bytes === undefined ? null : /^(0x[0-9a-f]+|\d+)$/i.test(bytes) ? Number(bytes) : Number.NaN
-  if (flashBytes !== null && !(flashBytes > 0)) throw new UsageError('--flash-bytes must be a number of bytes above 0')
+  const flashBytes = bytesOption(options, 'flash-bytes', 1)
   return { family: family === 'OTHER' ? null : (family as Family | null), flashBytes }
 }
 
@@ -198,5 +223,85 @@ export const commands: Record<string, Command> = {
         ...compareDumps((a as GivenFile).bytes, (b as GivenFile).bytes),
       }
     },
+  },
+  'image patch-mode': {
+    kind: 'files',
+    files: oneFile,
+    line: 'FILE → a copy with another flash mode, its hash and CRC computed anew',
+    input: 'FILE --mode QIO|QOUT|DIO|DOUT --out OUT',
+    output:
+      'file, out, kind, from, to, changed, changedBytes, hashRecomputed, crcRecomputed, sha256Before, sha256After, findings',
+    example: 'bin/fresh-coat image patch-mode plainsong-dio.bin --mode DOUT --out plainsong-dout.bin',
+    run: ([file], options, io) => {
+      const { name, bytes, sha256 } = file as GivenFile
+      const mode = (options.get('mode') ?? '').toUpperCase()
+      const out = options.get('out')
+      if (!(flashModes as readonly string[]).includes(mode))
+        throw new UsageError(`--mode must be one of ${flashModes.join(', ')}`)
+      if (!out) throw new UsageError('--out names the new file')
+      const { bytes: patched, ...result } = patchMode(bytes, mode as FlashMode, sha256)
+      if (patched) io.write(out, patched)
+      return { file: name, out: patched ? basename(out) : null, ...result }
+    },
+  },
+  partitions: {
+    kind: 'files',
+    files: oneFile,
+    line: 'FILE → the partition table, what overlaps, which slot is active',
+    input: 'FILE [--table-offset N] [--flash-bytes N]',
+    output: 'file, tableOffset, entries, md5, flashBytes, slots, factory, layout, overlaps, active, findings',
+    example: 'bin/fresh-coat partitions whole-chip.bin --flash-bytes 4194304',
+    run: ([file], options) => {
+      const { name, bytes } = file as GivenFile
+      const tableOffset = bytesOption(options, 'table-offset', 0) ?? defaultTableOffset
+      const flashBytes = bytesOption(options, 'flash-bytes', 1)
+      const { table, findings } = readTableFile(bytes, tableOffset, flashBytes)
+      const none = { entries: [], md5: null, slots: 0, factory: false, layout: [], overlaps: [], active: null }
+      return { file: name, ...(table ?? { tableOffset, flashBytes, ...none }), findings: sortFindings(findings) }
+    },
+  },
+  'flash-id': {
+    kind: 'words',
+    line: 'HEX → manufacturer, type, capacity and size of a flash chip',
+    input: 'HEX, manufacturer first: 684014, 68:40:14, 0x684014, 68 40 14',
+    output: 'manufacturer, type, capacity, flashBytes, findings',
+    example: 'bin/fresh-coat flash-id 684014',
+    run: (words) => {
+      const id = parseFlashId(words.join(' '))
+      if (!id) throw new UsageError('Give three bytes in hex, manufacturer first: 684014')
+      return { ...id, findings: flashIdFindings(id).map((f) => ({ ...f, at: null })) }
+    },
+  },
+  preflight: {
+    kind: 'request',
+    line: 'unit, file and write settings → may it go in, and the plan',
+    input:
+      '{ unit: { family, familyVerdict?, flashBytes, flashId, dataLines, inPackageFlash, provenModes, backup: { state, bytes, reason }, layoutFile }, write: { file, offset, eraseAll, baud, verify }, chosen: { variant, language }, profile?: { offset } }',
+    output: 'file, verdict, kind, plan, findings',
+    example:
+      '{"unit":{"family":"LX106","flashBytes":1048576,"backup":{"state":"verified","bytes":1048576}},"write":{"file":"plainsong.bin","offset":0,"eraseAll":true,"baud":115200,"verify":"digest"},"chosen":{}}',
+    run: (input, io) => {
+      const parsed = readPreflightRequest(input)
+      if (!parsed.ok) return parsed
+      const { unit, write } = parsed.value
+      const { name, bytes, sha256 } = io.read(write.file)
+      const family = unit.family === 'OTHER' ? null : unit.family
+      const inspection = inspectImage(bytes, { family, flashBytes: unit.flashBytes ?? null }, sha256)
+      const layout = unit.layoutFile
+        ? readTableFile(io.read(unit.layoutFile).bytes, defaultTableOffset, unit.flashBytes ?? null)
+        : null
+      const { verdict, kind, plan, findings } = preflightOfRequest(parsed.value, { name, inspection }, layout)
+      return { ok: true, value: { file: name, verdict, kind, plan, findings } }
+    },
+  },
+  'upgrade-path': {
+    kind: 'json',
+    line: 'installed build, wanted build, releases → the shortest safe way over the air',
+    input:
+      '{ unit: { family, scheme, updateEnd | slotBytes, layout, hostVersion, current: Build }, target: { version, build }, releases: [Build], allowDowngrade }',
+    output: 'found, steps, uploadBytes, direct, reachable, findings',
+    example:
+      '{"unit":{"family":"LX106","scheme":"single","updateEnd":1028096,"current":{"version":"3.1.0","build":"full","family":"LX106","bytes":545000}},"target":{"version":"6.0.0","build":"small"},"releases":[{"version":"6.0.0","build":"small","family":"LX106","bytes":338000}]}',
+    run: planUpgrade,
   },
 }

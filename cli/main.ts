@@ -1,13 +1,13 @@
 import { createHash } from 'node:crypto'
-import { readFileSync } from 'node:fs'
-import { basename } from 'node:path'
+import { readFileSync, writeFileSync } from 'node:fs'
+import { basename, dirname, resolve } from 'node:path'
 import type { Fault } from '@fresh-coat/core/edge/fault'
 import { hasError, type Severity } from '@fresh-coat/core/edge/finding'
-import { type Command, commands, type GivenFile } from './commands'
+import { type Command, commands, type GivenFile, type Io } from './commands'
 import { asText } from './text'
 import { FileError, UsageError } from './usage'
 
-const fileOptions = new Set(['family', 'flash-bytes', 'in'])
+const valueOptions = new Set(['family', 'flash-bytes', 'table-offset', 'mode', 'out', 'in'])
 const flags = new Set(['text', 'json'])
 
 interface Call {
@@ -24,7 +24,7 @@ function readCall(argv: readonly string[]): Call {
     const word = argv[i] as string
     if (!word.startsWith('--')) words.push(word)
     else if (flags.has(word.slice(2))) options.set(word.slice(2), 'yes')
-    else if (fileOptions.has(word.slice(2))) {
+    else if (valueOptions.has(word.slice(2))) {
       const value = argv[++i]
       if (value === undefined) throw new UsageError(`${word} needs a value`)
       options.set(word.slice(2), value)
@@ -58,18 +58,38 @@ class BadInput extends Error {
   }
 }
 
+const givenFile = (path: string): GivenFile => {
+  const bytes = readBytes(path)
+  return { name: basename(path), bytes, sha256: createHash('sha256').update(bytes).digest('hex') }
+}
+
+/** Paths inside a request are relative to it; those on the line to where the person stands. */
+const ioOf = (folder: string): Io => ({
+  read: (path) => givenFile(resolve(folder, path)),
+  write: (path, bytes) => {
+    try {
+      writeFileSync(path, bytes, { flag: 'wx' })
+    } catch (cause) {
+      const there = (cause as { code?: string }).code === 'EEXIST'
+      throw new FileError(
+        there
+          ? `${path} is there already; nothing was written`
+          : `${path} cannot be written: ${cause instanceof Error ? cause.message : String(cause)}`,
+      )
+    }
+  },
+})
+
 function run(command: Command, call: Call): object {
+  if (command.kind === 'words') return command.run(call.words)
   if (command.kind === 'files') {
     if (call.words.length !== command.files)
       throw new UsageError(`Give ${command.files === 1 ? 'one file' : 'two files'}: ${call.name} ${command.input}`)
-    const files = call.words.map((path): GivenFile => {
-      const bytes = readBytes(path)
-      return { name: basename(path), bytes, sha256: createHash('sha256').update(bytes).digest('hex') }
-    })
-    return command.run(files, call.options)
+    return command.run(call.words.map(givenFile), call.options, ioOf('.'))
   }
   if (call.words.length > 1) throw new UsageError(`${call.name} takes one file, or standard input`)
-  const text = new TextDecoder().decode(readBytes(call.options.get('in') ?? call.words[0] ?? '-'))
+  const path = call.options.get('in') ?? call.words[0] ?? '-'
+  const text = new TextDecoder().decode(readBytes(path))
   let input: unknown
   try {
     input = JSON.parse(text)
@@ -80,7 +100,8 @@ function run(command: Command, call: Call): object {
       message: `The input is not JSON: ${cause instanceof Error ? cause.message : String(cause)}`,
     })
   }
-  const outcome = command.run(input)
+  const outcome =
+    command.kind === 'json' ? command.run(input) : command.run(input, ioOf(path === '-' ? '.' : dirname(path)))
   if (!outcome.ok) throw new BadInput(outcome.faults[0] as Fault)
   return outcome.value
 }

@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { PinTemplate } from '@fresh-coat/core/pins/template'
-import { lx106Image, lx106Stock } from '../demo/binaries'
+import { lx6Image, lx106Image, lx106Stock } from '../demo/binaries'
 import { demoTemplates } from '../demo/lantern-yard'
 
 const folder = mkdtempSync(join(tmpdir(), 'fresh-coat-cli-'))
@@ -58,6 +58,62 @@ describe('the command line', () => {
     expect(call(['dump', 'inspect', a]).json()).toMatchObject({ file: 'a.bin', bytes: 1048576, private: true })
     expect(call(['dump', 'compare', a, a]).json()).toMatchObject({ verdict: 'same', a: { file: 'a.bin' } })
   })
+  test('a patched copy is a new file, never over another one', () => {
+    const image = file('dio.bin', lx106Image('DIO', 3))
+    const out = join(folder, 'dout.bin')
+    const patch = () => call(['image', 'patch-mode', image, '--mode', 'dout', '--out', out])
+    expect(patch().json()).toMatchObject({ file: 'dio.bin', out: 'dout.bin', from: 'DIO', to: 'DOUT', changed: true })
+    expect(readFileSync(out)[2]).toBe(3)
+    expect([patch().code, patch().json().error.code]).toEqual([2, 'file'])
+    const again = call(['image', 'patch-mode', out, '--mode', 'DOUT', '--out', join(folder, 'never.bin')])
+    expect([again.code, again.json().out, again.json().sha256After]).toEqual([0, null, null])
+    expect(call(['image', 'patch-mode', image, '--mode', 'FAST', '--out', 'x']).code).toBe(2)
+  })
+  test('a table alone, a table missing, a chip id', () => {
+    expect(call(['partitions', file('whole.bin', lx6Image('2.3.0')), '--flash-bytes', '4194304']).json()).toMatchObject(
+      {
+        ok: true,
+        tableOffset: 32768,
+        flashBytes: 4194304,
+      },
+    )
+    const none = call(['partitions', file('none.bin', lx106Image('DIO', 3))])
+    expect([none.code, none.json().entries, none.json().findings[0].code]).toEqual([1, [], 'partition-table-missing'])
+    expect(call(['flash-id', '68', '40', '14']).json()).toMatchObject({ flashBytes: 1048576, findings: [] })
+    expect([call(['flash-id', 'ffffff']).code, call(['flash-id', 'hello']).code]).toEqual([1, 2])
+  })
+  test('a preflight reads its files from where the request lies', () => {
+    file('go.bin', lx106Image('DOUT', 3))
+    const request = (more: object) =>
+      file(
+        'request.json',
+        JSON.stringify({
+          unit: {
+            family: 'LX106',
+            familyVerdict: 'identified',
+            flashBytes: 1048576,
+            flashId: '684014',
+            dataLines: 2,
+            inPackageFlash: false,
+            provenModes: [],
+            backup: { state: 'verified', bytes: 1048576, reason: null },
+            layoutFile: null,
+          },
+          write: { file: 'go.bin', offset: null, eraseAll: true, baud: 115200, verify: 'digest' },
+          chosen: { variant: null, language: null },
+          ...more,
+        }),
+      )
+    expect(call(['preflight', request({})]).json()).toMatchObject({
+      file: 'go.bin',
+      verdict: 'go',
+      plan: { erase: 'chip', eraseSectors: 256, regions: [{ offset: 0, source: 'go.bin' }] },
+    })
+    const missing = call(['preflight', request({ write: { file: 'gone.bin', baud: 9600, verify: 'none' } })])
+    expect([missing.code, missing.json().error.code]).toEqual([2, 'file'])
+    const slow = call(['preflight', request({ write: { file: 'go.bin', baud: 3, verify: 'none' } })])
+    expect([slow.code, slow.json().error]).toEqual([2, expect.objectContaining({ code: 'range', path: '/write/baud' })])
+  })
   test('--in, --text and help', () => {
     const input = file('in.json', '{"text":"CCCCCCCC"}')
     expect(call(['boot-log', '--in', input]).json().verdict).toBe('loader_waiting')
@@ -73,6 +129,16 @@ describe('the command line', () => {
       'pins check',
       'meter fit',
       'topics plan',
+      'pads',
+      'jig',
+      'divider',
+      'troubleshoot',
+      'rehearse',
+      'image patch-mode',
+      'partitions',
+      'flash-id',
+      'preflight',
+      'upgrade-path',
     ])
       expect(call(['help']).out).toContain(name)
     expect(call(['help', 'meter', 'fit']).out).toContain('example:')

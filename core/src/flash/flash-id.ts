@@ -1,3 +1,6 @@
+import { hexNumber } from '../bytes/text'
+import { type Finding, finding } from '../edge/finding'
+
 /** Bytes of a flash chip from the capacity byte of its id; null when the byte has no size. */
 export function flashBytesOfCapacity(c: number): number | null {
   if (c >= 0x12 && c <= 0x1c) return 2 ** c
@@ -31,3 +34,30 @@ export function parseFlashId(text: string): FlashId | null {
 /** 00 00 00 and FF FF FF mean that the chip did not answer. */
 export const flashIdAnswered = (id: FlashId): boolean =>
   !(id.manufacturer === id.type && id.type === id.capacity && (id.capacity === 0 || id.capacity === 0xff))
+
+/** What is wrong with an id as it was read. */
+export function flashIdFindings(id: FlashId): Finding[] {
+  if (!flashIdAnswered(id))
+    return [
+      finding(
+        'flash-id-no-answer',
+        'error',
+        'The flash chip did not answer.',
+        '',
+        'Check wires, power and download mode.',
+      ),
+    ]
+  if (id.flashBytes !== null) return []
+  const swapped = flashBytesOfCapacity(id.manufacturer)
+  return [
+    finding(
+      'flash-id-capacity',
+      'watch',
+      `Size byte ${hexNumber(id.capacity)} is unknown.`,
+      swapped === null ? '' : `The first byte ${hexNumber(id.manufacturer)} would be one.`,
+      swapped === null
+        ? 'Read the chip id again.'
+        : 'Some tools print the packed number with the manufacturer last: are the bytes in reverse order?',
+    ),
+  ]
+}

@@ -99,7 +99,7 @@ describe('may this file go into this unit', () => {
       { fileName: 'plainsong_uk.bin', language: 'en' },
       ['name-language'],
     ],
-  ])('%s', (_, u, w, expected) => expect(codes(u, w)).toEqual(expected))
+  ])('%s', (_, u, w, expected) => expect(codes(u, w)).toEqual([...expected].sort()))
 
   test('an app alone needs a layout, and erasing everything removes its boot loader', () => {
     const app = buildExtended({
@@ -120,7 +120,7 @@ describe('may this file go into this unit', () => {
         {},
         app,
       ),
-    ).toEqual(['no-descriptor', 'layout-missing', 'erase-removes-boot'])
+    ).toEqual(['erase-removes-boot', 'layout-missing', 'no-descriptor'])
   })
   test('an unsplit ARM968 is worked as A: nothing below 0x11000', () => {
     const arm = {
@@ -130,15 +130,12 @@ describe('may this file go into this unit', () => {
       flashBytes: 2 * 1048576,
       backup: { state: 'verified' as const, bytes: 2 * 1048576, reason: null },
     }
-    expect(codes(arm, { eraseAll: false }, noise(9000, 5))).toEqual([
-      'variant-unproven',
-      'unknown-format',
-      'keeps-boot-loader',
-    ])
-    expect(codes(arm, { eraseAll: false, offset: 0x11000 }, noise(9000, 5))).toEqual([
-      'variant-unproven',
-      'unknown-format',
-    ])
+    expect(codes(arm, { eraseAll: false }, noise(9000, 5))).toEqual(
+      ['variant-unproven', 'unknown-format', 'keeps-boot-loader'].sort(),
+    )
+    expect(codes(arm, { eraseAll: false, offset: 0x11000 }, noise(9000, 5))).toEqual(
+      ['variant-unproven', 'unknown-format'].sort(),
+    )
   })
 })
 

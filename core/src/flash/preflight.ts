@@ -2,10 +2,10 @@ import { hexNumber, sizeWords } from '../bytes/text'
 import { type Finding, finding, worstOf } from '../edge/finding'
 import { type Family, isArm968 } from '../families/families'
 import type { FamilyVerdict } from '../identify/identify'
-import { bootOffsetOfChip } from '../image/image'
-import { fitFindings, headerless, type ImageInspection } from '../image/inspect'
+import { at, bootOffsetOfChip, type FileFinding } from '../image/image'
+import { fitFindings, headerless, type ImageInspection, sortFindings } from '../image/inspect'
 import type { PartitionTable } from '../image/partitions'
-import { flashIdAnswered, parseFlashId } from './flash-id'
+import { flashIdFindings, parseFlashId } from './flash-id'
 
 export interface PreflightUnit {
   family: Family
@@ -17,13 +17,15 @@ export interface PreflightUnit {
   inPackageFlash: boolean
   provenModes: readonly string[]
   backup: { state: 'verified' | 'single' | 'skipped' | 'none'; bytes: number | null; reason: string | null }
-  /** The layout on the chip, when it is known. */
+  /** The layout on the chip, when it is known, and what is wrong with it. */
   layout: PartitionTable | null
+  layoutFindings?: readonly FileFinding[]
 }
 
 export interface WriteWish {
   fileName: string
-  offset: number
+  /** Where it is to be written; null for where it belongs. */
+  offset: number | null
   eraseAll: boolean
   baud: number
   verify: 'digest' | 'readback' | 'none'
@@ -36,7 +38,15 @@ export interface WriteWish {
 
 export interface WritePlan {
   erase: 'chip' | 'regions'
-  regions: { offset: number; length: number; eraseOffset: number; eraseBytes: number; sha256: string }[]
+  regions: {
+    offset: number
+    length: number
+    eraseOffset: number
+    eraseBytes: number
+    /** Name of the file it comes from. */
+    source: string
+    sha256: string
+  }[]
   payloadBytes: number
   eraseSectors: number
   seconds: { erase: number; write: number; verify: number; total: number }
@@ -46,7 +56,7 @@ export interface Preflight {
   verdict: 'go' | 'warn' | 'stop'
   kind: string
   expectedOffset: number | null
-  findings: Finding[]
+  findings: FileFinding[]
   plan: WritePlan | null
 }
 
@@ -126,7 +136,8 @@ function expectedOffset(
 ): number | null {
   if (asA) return arm968aStart
   if (unit.family === 'CM3') {
-    if (wish.profileOffset === null)
+    const place = wish.profileOffset ?? wish.offset
+    if (place === null)
       out.push(
         finding(
           'offset-unknown',
@@ -136,7 +147,7 @@ function expectedOffset(
           'Choose a firmware profile that gives the offset.',
         ),
       )
-    return wish.profileOffset
+    return place
   }
   const first = image.images[0]
   if (first?.format === 'lx106-2') {
@@ -189,51 +200,52 @@ function placeFindings(
   image: ImageInspection,
   wish: WriteWish,
   asA: boolean,
-): { expected: number | null; findings: Finding[] } {
+): { expected: number | null; offset: number; findings: Finding[] } {
   const out: Finding[] = []
   const expected = expectedOffset(unit, image, wish, asA, out)
-  const tooLow = asA && (wish.offset < arm968aStart || wish.eraseAll)
+  const offset = wish.offset ?? expected ?? 0
+  const tooLow = asA && (offset < arm968aStart || wish.eraseAll)
   if (tooLow)
     out.push(
       finding(
         'keeps-boot-loader',
         'error',
         'Below 0x11000 lies the only way back in: it is never erased or written.',
-        wish.eraseAll ? 'The whole chip was to be erased.' : `The offset given is ${hexNumber(wish.offset)}.`,
+        wish.eraseAll ? 'The whole chip was to be erased.' : `The offset given is ${hexNumber(offset)}.`,
         'Write from 0x11000 up, by regions.',
       ),
     )
-  else if (expected !== null && wish.offset !== expected)
+  else if (expected !== null && offset !== expected)
     out.push(
       finding(
         'offset-wrong',
         'error',
-        `The file belongs at ${hexNumber(expected)}, not at ${hexNumber(wish.offset)}.`,
+        `The file belongs at ${hexNumber(expected)}, not at ${hexNumber(offset)}.`,
         '',
         `Set the offset to ${hexNumber(expected)}.`,
       ),
     )
-  if (wish.offset % sector)
+  if (offset % sector)
     out.push(
       finding(
         'offset-unaligned',
         'error',
-        `The offset ${hexNumber(wish.offset)} is not the start of a sector.`,
+        `The offset ${hexNumber(offset)} is not the start of a sector.`,
         'Flash is erased in sectors of 4096 bytes.',
         'Choose a multiple of 0x1000.',
       ),
     )
-  if (unit.flashBytes !== null && wish.offset + image.bytes > unit.flashBytes)
+  if (unit.flashBytes !== null && offset + image.bytes > unit.flashBytes)
     out.push(
       finding(
         'past-end',
         'error',
-        `The file would end ${wish.offset + image.bytes - unit.flashBytes} bytes past the end of the chip.`,
+        `The file would end ${offset + image.bytes - unit.flashBytes} bytes past the end of the chip.`,
         `Chip ${sizeWords(unit.flashBytes)}.`,
         'Choose a smaller build, or check the flash size.',
       ),
     )
-  return { expected, findings: out }
+  return { expected, offset, findings: out }
 }
 
 function backupFindings(unit: PreflightUnit): Finding[] {
@@ -419,7 +431,7 @@ function nameFindings(unit: PreflightUnit, image: ImageInspection, wish: WriteWi
   return out
 }
 
-function flashIdFindings(unit: PreflightUnit): Finding[] {
+function chipFindings(unit: PreflightUnit): Finding[] {
   if (!unit.flashId) return []
   const id = parseFlashId(unit.flashId)
   if (!id)
@@ -432,26 +444,8 @@ function flashIdFindings(unit: PreflightUnit): Finding[] {
         'Read the chip id again.',
       ),
     ]
-  if (!flashIdAnswered(id))
-    return [
-      finding(
-        'flash-id-no-answer',
-        'error',
-        'The flash chip did not answer.',
-        '',
-        'Check wires, power and download mode.',
-      ),
-    ]
-  if (id.flashBytes === null)
-    return [
-      finding(
-        'flash-id-capacity',
-        'watch',
-        `Size byte ${hexNumber(id.capacity)} is unknown.`,
-        '',
-        'Check the order of the three bytes.',
-      ),
-    ]
+  const wrong = flashIdFindings(id)
+  if (wrong.length > 0 || id.flashBytes === null) return wrong
   if (unit.flashBytes !== null && id.flashBytes !== unit.flashBytes)
     return [
       finding(
@@ -465,21 +459,23 @@ function flashIdFindings(unit: PreflightUnit): Finding[] {
   return []
 }
 
+/** k: framing, escapes and waits, until the good writes with an adapter have taught a better one. */
+export const usualOverhead = 1.12
 /** Seconds on the link for `bytes`: ten bits a byte, times k for framing, escapes and waits. */
-export const linkSeconds = (bytes: number, baud: number, k = 1.12): number => (bytes * 10 * k) / baud
+export const linkSeconds = (bytes: number, baud: number, k = usualOverhead): number => (bytes * 10 * k) / baud
 
-function planOf(unit: PreflightUnit, image: ImageInspection, wish: WriteWish): WritePlan {
+function planOf(unit: PreflightUnit, image: ImageInspection, wish: WriteWish, offset: number, k: number): WritePlan {
   const length = image.bytes
-  const eraseOffset = wish.offset - (wish.offset % sector)
-  const eraseBytes = Math.ceil((wish.offset + length - eraseOffset) / sector) * sector
+  const eraseOffset = offset - (offset % sector)
+  const eraseBytes = Math.ceil((offset + length - eraseOffset) / sector) * sector
   const whole = wish.eraseAll && unit.flashBytes !== null
   const erase = whole ? ((unit.flashBytes as number) / 65536) * 0.15 : (eraseBytes / sector) * 0.045
-  const link = linkSeconds(length, wish.baud)
+  const link = linkSeconds(length, wish.baud, k)
   const write = Math.max(link, (length / 256) * 0.0007)
   const verify = wish.verify === 'digest' ? length / 1048576 : wish.verify === 'readback' ? link : 0
   return {
     erase: wish.eraseAll ? 'chip' : 'regions',
-    regions: [{ offset: wish.offset, length, eraseOffset, eraseBytes, sha256: image.sha256 ?? '' }],
+    regions: [{ offset, length, eraseOffset, eraseBytes, source: wish.fileName, sha256: image.sha256 ?? '' }],
     payloadBytes: length,
     eraseSectors: whole ? (unit.flashBytes as number) / sector : eraseBytes / sector,
     seconds: {
@@ -491,8 +487,11 @@ function planOf(unit: PreflightUnit, image: ImageInspection, wish: WriteWish): W
   }
 }
 
-/** Everything that speaks for and against writing this file to this unit, and the plan when nothing stops it. */
-export function preflight(unit: PreflightUnit, image: ImageInspection, wish: WriteWish): Preflight {
+/**
+ * Everything that speaks for and against writing this file to this unit, and the plan when nothing stops it.
+ * @param k overhead of the link, from the last good writes with the adapter
+ */
+export function preflight(unit: PreflightUnit, image: ImageInspection, wish: WriteWish, k = usualOverhead): Preflight {
   const asA = unit.family === 'ARM968-A' || (unit.familyVerdict === 'arm968_unsplit' && isArm968(unit.family))
   const place = placeFindings(unit, image, wish, asA)
   const content = image.gzip?.bytes ?? image.bytes
@@ -501,11 +500,12 @@ export function preflight(unit: PreflightUnit, image: ImageInspection, wish: Wri
     flashBytes: unit.flashBytes,
   })
   const known = new Set(image.findings.map((f) => f.code))
-  const overSerial = [...image.findings, ...fit.filter((f) => !known.has(f.code))].map((f): Finding => {
+  const overSerial = [...image.findings, ...fit.filter((f) => !known.has(f.code))].map((f): FileFinding => {
     if (f.code === 'gzip-ota-only')
-      return finding('gzip-over-serial', 'error', 'A packed file cannot go over wires.', f.because, 'Unpack it first.')
+      return at(f.at, 'gzip-over-serial', 'error', 'A packed file cannot go over wires.', f.because, 'Unpack it first.')
     if (f.code === 'ota-container')
-      return finding(
+      return at(
+        f.at,
         'container-over-serial',
         'error',
         'An over-the-air container cannot go over wires.',
@@ -514,24 +514,29 @@ export function preflight(unit: PreflightUnit, image: ImageInspection, wish: Wri
       )
     // A stored inspection knows no unit: files of these families have no header to miss.
     if (f.code === 'unknown-format' && headerless(unit.family))
-      return finding(
+      return at(
+        f.at,
         f.code,
         'watch',
         f.message,
         f.because,
         'Files of this family have none: make sure where it came from.',
       )
-    return finding(f.code, f.severity, f.message, f.because, f.next)
+    return f
   })
+  const first = image.images[0]
+  const consulted = image.kind === 'app' && first?.format === 'extended' && !asA && unit.layout !== null
+  const unplaced = (f: Finding): FileFinding => ({ ...f, at: null })
   const findings = [
-    ...familyFindings(unit),
+    ...familyFindings(unit).map(unplaced),
     ...overSerial,
-    ...flashIdFindings(unit),
-    ...modeFindings(unit, image),
-    ...place.findings,
-    ...backupFindings(unit),
-    ...eraseFindings(unit, image, wish, asA),
-    ...nameFindings(unit, image, wish),
+    ...(consulted ? (unit.layoutFindings ?? []) : []),
+    ...chipFindings(unit).map(unplaced),
+    ...modeFindings(unit, image).map(unplaced),
+    ...place.findings.map(unplaced),
+    ...backupFindings(unit).map(unplaced),
+    ...eraseFindings(unit, image, wish, asA).map(unplaced),
+    ...nameFindings(unit, image, wish).map(unplaced),
   ]
   const worst = worstOf(findings)
   const verdict = worst === 'error' ? 'stop' : worst === 'watch' ? 'warn' : 'go'
@@ -539,7 +544,7 @@ export function preflight(unit: PreflightUnit, image: ImageInspection, wish: Wri
     verdict,
     kind: image.kind,
     expectedOffset: place.expected,
-    findings,
-    plan: verdict === 'stop' ? null : planOf(unit, image, wish),
+    findings: sortFindings(findings),
+    plan: verdict === 'stop' ? null : planOf(unit, image, wish, place.offset, k),
   }
 }

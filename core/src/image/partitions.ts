@@ -416,3 +416,9 @@ export function readPartitions(
   table.active = options.bare ? null : activeSlot(bytes, table.entries, findings)
   return { table, findings }
 }
+
+/** The table of a file that is one (it starts AA 50), or that holds one at `tableOffset`. */
+export function readTableFile(bytes: Uint8Array, tableOffset: number, flashBytes: number | null): ReadTable {
+  const bare = bytes[0] === 0xaa && bytes[1] === 0x50
+  return readPartitions(bytes, tableOffset, flashBytes, { bare })
+}

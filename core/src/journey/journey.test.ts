@@ -292,7 +292,7 @@ describe('what makes a step done', () => {
       preflightOf(view)
         ?.findings.filter((f) => f.severity === 'watch')
         .map((f) => f.code),
-    ).toEqual(['mode-unproven', 'backup-skipped'])
+    ).toEqual(['backup-skipped', 'mode-unproven'])
     expect(unmet(view, 'check')).toEqual(['2 warnings are open.'])
     expect(
       unmet(

@@ -62,6 +62,17 @@ export interface Attempt {
   message: string
   /** What was written, in words: firmware and version as they stood at Check. */
   firmware: string
+  /** Filled in from the plan and the wiring since they are kept: older attempts lack them. */
+  bytes?: number
+  offset?: number
+  mode?: string | null
+  erase?: 'chip' | 'regions'
+  /** How it was entered: button, jumper, … */
+  entry?: string | null
+  power?: string
+  /** Seconds of the write itself, when somebody took them. */
+  seconds?: number | null
+  unitNumber?: number
 }
 
 export interface Calibration {

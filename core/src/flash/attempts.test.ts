@@ -1,0 +1,92 @@
+import type { Attempt } from '../journey/view'
+import { attemptAdvice, linkOverhead, medianOf, ratesBy, rateWords, wilsonLower } from './attempts'
+import { backupName, manifestLine, planRestore, type RestoreFacts } from './restore'
+
+const attempt = (more: Partial<Attempt>): Attempt => ({
+  id: 'a',
+  at: '',
+  outcome: 'done',
+  sha256: '',
+  fileName: '',
+  verify: 'digest',
+  verified: true,
+  minutes: 9,
+  baud: 115200,
+  adapter: 'Adapter 2',
+  message: '',
+  firmware: '',
+  ...more,
+})
+
+describe('what attempts teach', () => {
+  test.each([
+    [14, 15, 0.702],
+    [3, 3, 0.438],
+    [2, 2, 0.342],
+    [6, 9, 0.354],
+    [0, 4, 0],
+  ])('%d of %d', (k, n, lower) => expect(wilsonLower(k, n)).toBeCloseTo(lower, 3))
+  test('many of many rank above few of few', () => {
+    const list = [
+      ...Array.from({ length: 15 }, (_, i) => attempt({ adapter: 'A', outcome: i === 0 ? 'no-answer' : 'done' })),
+      ...Array.from({ length: 3 }, () => attempt({ adapter: 'B' })),
+    ]
+    expect(ratesBy(list, (a) => a.adapter).map((r) => [r.key, rateWords(r)])).toEqual([
+      ['A', '14 of 15, 93 %'],
+      ['B', '3 of 3, 100 %'],
+    ])
+    expect(rateWords({ done: 2, tries: 2 })).toBe('2 of 2')
+  })
+  test('k of an adapter: 512 000 bytes at 115 200 in 51.5 s', () => {
+    const good = attempt({ seconds: 51.5, bytes: 512_000 })
+    expect(linkOverhead([good], 'Adapter 2')).toBeCloseTo(1.159, 3)
+    expect(linkOverhead([attempt({}), attempt({ outcome: 'no-answer', seconds: 5, bytes: 9 })], 'Adapter 2')).toBe(null)
+  })
+  test('after a failure', () => {
+    expect(attemptAdvice([attempt({})], 'DIO')).toBe('')
+    expect(attemptAdvice([attempt({ outcome: 'no-start' })], 'DIO')).toMatch(/Patch the image to DOUT/)
+    expect(attemptAdvice([attempt({ outcome: 'no-start' })], 'DOUT')).toMatch(/is BOOT free/)
+    expect(attemptAdvice([attempt({ outcome: 'no-answer' }), attempt({ outcome: 'no-answer' })], null)).toMatch(
+      /exchange TX and RX/,
+    )
+    expect(attemptAdvice([attempt({ outcome: 'lost-midway' })], null)).toMatch(/57600 baud/)
+  })
+  test('medians', () => {
+    expect(medianOf([])).toBe(null)
+    expect(medianOf([3, 1, 2])).toBe(2)
+    expect(medianOf([4, 1])).toBe(2.5)
+  })
+})
+
+describe('putting the stock firmware back', () => {
+  const facts: RestoreFacts = {
+    family: 'LX106',
+    unsplit: false,
+    flashBytes: 1048576,
+    backup: { state: 'verified', bytes: 1048576, sha256: 'ab' },
+    fromUnit: null,
+  }
+  const codes = (more: Partial<RestoreFacts>) => planRestore({ ...facts, ...more }).findings.map((f) => f.code)
+  test('a verified whole copy goes back at 0', () =>
+    expect(planRestore(facts)).toEqual({ allowed: true, offset: 0, bytes: 1048576, sha256: 'ab', findings: [] }))
+  test('what speaks against it', () => {
+    expect(codes({ backup: { state: 'none', bytes: null, sha256: null } })).toEqual(['no-backup'])
+    expect(codes({ backup: { ...facts.backup, state: 'single' } })).toEqual(['backup-single'])
+    expect(codes({ flashBytes: 2097152 })).toEqual(['backup-size'])
+    expect(codes({ fromUnit: 7 })).toEqual(['clones-address'])
+  })
+  test('variant A, and unsplit: from 0x11000 up only', () => {
+    expect(planRestore({ ...facts, family: 'ARM968-A' })).toMatchObject({
+      allowed: true,
+      offset: 0x11000,
+      bytes: 1048576 - 0x11000,
+    })
+    expect(planRestore({ ...facts, family: 'ARM968-B', unsplit: true }).offset).toBe(0x11000)
+    expect(planRestore({ ...facts, family: 'ARM968-B' }).offset).toBe(0)
+  })
+  test('a line of the manifest, and names it cannot hold', () => {
+    expect(manifestLine('unit007_stock_20310106.bin', 'ab')).toBe('ab  unit007_stock_20310106.bin\n')
+    for (const name of ['a/b', 'a\\b', 'a\nb', '-x', '']) expect(manifestLine(name, 'ab')).toBe(null)
+    expect(backupName(7, '2031-01-06')).toBe('unit007_stock_20310106.bin')
+  })
+})
