@@ -1,5 +1,6 @@
 import { count, sql } from 'drizzle-orm'
 import { connect } from '../server/db'
+import { shipProfiles } from '../server/profiles'
 import * as schema from '../server/schema'
 import { loadLanternYard } from './lantern-yard'
 
@@ -21,11 +22,12 @@ if (process.env.RESET && mark) {
     `Lantern Yard is made again: ${n} units and ${files?.n ?? 0} files of the demo are removed, with their events. Nothing else is.`,
   )
   await db.execute(
-    sql`truncate practice, marking, trouble, event, secret, file, blob_chunk, blob, kit, hub_test, hub, calibration, attempt, gate, step_record, board_fact, unit, board, setting cascade`,
+    sql`truncate profile, practice, marking, trouble, event, secret, file, blob_chunk, blob, kit, hub_test, hub, calibration, attempt, gate, step_record, board_fact, unit, board, setting cascade`,
   )
 }
 if (n === 0 || (process.env.RESET && mark)) {
   const started = Date.now()
+  await shipProfiles(db)
   // Marked first: a load that was interrupted can be made again with --reset.
   await db
     .insert(schema.setting)

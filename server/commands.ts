@@ -1,12 +1,22 @@
 import { inspectDump } from '@fresh-coat/core/dump/inspect'
 import { type Fault, parseInput, strictCodes } from '@fresh-coat/core/edge/fault'
 import { families } from '@fresh-coat/core/families/families'
+import { ProfileFields } from '@fresh-coat/core/flash/release'
 import { identify } from '@fresh-coat/core/identify/identify'
 import { markingKey } from '@fresh-coat/core/identify/markings'
-import { inspectImage, largestFile } from '@fresh-coat/core/image/inspect'
+import { flashModes } from '@fresh-coat/core/image/image'
+import { type ImageInspection, inspectImage, largestFile } from '@fresh-coat/core/image/inspect'
+import { patchedName, patchMode } from '@fresh-coat/core/image/patch'
 import { learnedFrom } from '@fresh-coat/core/journey/board-learning'
 import { closeFindings, conditionsOf, gateHolds, gatesFor } from '@fresh-coat/core/journey/conditions'
-import { factsOfUnit, familyOf, firmwareChosen, firmwareOf, flashBytesOf } from '@fresh-coat/core/journey/facts'
+import {
+  factsOfUnit,
+  familyOf,
+  firmwareChosen,
+  firmwareOf,
+  flashBytesOf,
+  preflightOf,
+} from '@fresh-coat/core/journey/facts'
 import { readRecord, recordSchemas } from '@fresh-coat/core/journey/records'
 import { gateIds, routes, type StepId, stepIds, stepOf } from '@fresh-coat/core/journey/steps'
 import { attemptOutcomes, testDirections, type UnitView } from '@fresh-coat/core/journey/view'
@@ -16,7 +26,7 @@ import { pictureSize } from '@fresh-coat/core/photo/dimensions'
 import { causeSays, symptomNames, symptoms, testNamed } from '@fresh-coat/core/trouble/troubleshoot'
 import { and, eq, inArray, isNull } from 'drizzle-orm'
 import { z } from 'zod'
-import { keepBlob, sha256Of } from './blobs'
+import { keepBlob, readBlob, sha256Of } from './blobs'
 import { type Change, change, Refused, StaleWrite, undoLast } from './changes'
 import type { Db } from './db'
 import * as schema from './schema'
@@ -95,7 +105,19 @@ const inputs = {
     verify: z.enum(['digest', 'readback', 'none']),
     verified: z.boolean(),
     message: z.string().max(4000).default(''),
+    seconds: z.number().min(0).max(100_000).nullable().default(null),
   }),
+  'patch-image': z.object({ fileId: id, mode: z.enum(flashModes) }),
+  'describe-file': z.object({
+    fileId: id,
+    version,
+    origin: z.string().trim().max(300),
+    firmware: z.string().trim().max(60),
+    release: z.string().trim().max(60),
+  }),
+  'reveal-bytes': z.object({ fileId: id, offset: z.number().int().min(0), length: z.number().int().min(1).max(4096) }),
+  'add-profile': z.object({ name, data: ProfileFields }),
+  'edit-profile': z.object({ profileId: id, version, name, data: ProfileFields }),
   'another-unit': z.object({ unitId: id, number: unitNumber, name, place: z.string().trim().max(120).default('') }),
   'add-evidence': z.object({ unitId: id, kind: z.string().max(40), value: z.string().max(40) }),
   'open-trouble': z.object({ unitId: id, step: stepId, symptom: z.enum(symptomNames as [string, ...string[]]) }),
@@ -153,7 +175,7 @@ export type CommandResult =
     }
 
 async function viewOf(c: Change, unitId: string): Promise<UnitView> {
-  const found = (await loadShop(c.tx, c.now)).units.find((u) => u.id === unitId)
+  const found = (await loadShop(c.tx, c.now, false)).units.find((u) => u.id === unitId)
   if (!found) throw new Refused('no-unit', 'There is no such unit.', 'Go back to Units.')
   return found
 }
@@ -424,6 +446,12 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
         baud: view.records.check.data.baud,
         adapter: view.adapter?.name ?? '',
         firmware: firmwareChosen(view),
+        bytes: view.image.bytes,
+        offset: view.records.check.data.offset ?? preflightOf(view)?.expectedOffset ?? 0,
+        mode: (view.image.inspection as ImageInspection | null)?.images[0]?.mode ?? null,
+        erase: view.records.check.data.eraseAll ? 'chip' : 'regions',
+        entry: view.records.wire.data.entry ?? view.board?.entry ?? null,
+        power: view.records.wire.data.power,
       },
     })
     await ensureStepRow(c, view, 'write')
@@ -637,6 +665,68 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
       sentence: `photo ${row.name} shows: ${tag.replaceAll('_', ' ')}`,
     })
     return {}
+  },
+  'patch-image': async (c, { fileId, mode }) => {
+    const [source] = await c.tx.select().from(schema.file).where(eq(schema.file.id, fileId))
+    if (source?.kind !== 'image') throw new Refused('gone', 'There is no such image.', 'Go back to Images.')
+    const bytes = await readBlob(c.tx, source.sha256)
+    const patched = patchMode(bytes, mode, source.sha256)
+    if (!patched.bytes) {
+      const why = patched.findings[0]
+      throw new Refused(
+        why?.code ?? 'not-patched',
+        why?.message ?? 'Nothing was patched.',
+        why?.next || 'Choose another mode.',
+      )
+    }
+    const sha256 = await keepBlob(c.tx, patched.bytes)
+    const [same] = await c.tx
+      .select()
+      .from(schema.file)
+      .where(and(eq(schema.file.sha256, sha256), eq(schema.file.kind, 'image'), isNull(schema.file.asideAt)))
+    if (same) return { id: same.id, name: same.name, known: true }
+    const row = await c.insert('file', {
+      kind: 'image',
+      name: patchedName(source.name, mode),
+      sha256,
+      inspection: inspectImage(patched.bytes, {}, sha256),
+      sourceId: source.id,
+      origin: `${source.name}, mode ${patched.from} to ${mode}`,
+      firmware: source.firmware,
+      release: source.release,
+      createdAt: c.now,
+    })
+    await c.tell({
+      kind: 'image-patched',
+      sentence: `${row.name} made from ${source.name}: mode ${patched.from} to ${mode}`,
+    })
+    return { id: row.id, name: row.name, known: false }
+  },
+  'describe-file': async (c, { fileId, version: seen, ...patch }) => {
+    const row = await c.update('file', fileId, seen, patch)
+    await c.tell({ kind: 'file-described', unitId: row.unitId, sentence: `${row.name}: where it came from is noted` })
+    return { version: row.version }
+  },
+  'reveal-bytes': async (c, { fileId, offset, length }) => {
+    const [row] = await c.tx.select().from(schema.file).where(eq(schema.file.id, fileId))
+    if (!row) throw new Refused('gone', 'There is no such file.', 'Go back to Images.')
+    const bytes = await readBlob(c.tx, row.sha256)
+    await c.tell({
+      kind: 'bytes-revealed',
+      unitId: row.unitId,
+      sentence: `${row.name}: ${length} bytes at 0x${offset.toString(16).toUpperCase()} shown unmasked`,
+    })
+    return { hex: Buffer.from(bytes.subarray(offset, offset + length)).toString('hex') }
+  },
+  'add-profile': async (c, input) => {
+    const row = await c.insert('profile', input)
+    await c.tell({ kind: 'profile-added', sentence: `firmware added: ${row.name}` })
+    return { id: row.id }
+  },
+  'edit-profile': async (c, { profileId, version: seen, ...patch }) => {
+    const row = await c.update('profile', profileId, seen, patch)
+    await c.tell({ kind: 'profile-edited', sentence: `firmware ${row.name} edited` })
+    return { version: row.version }
   },
   'put-file-aside': async (c, { fileId }) => {
     const row = await c.update('file', fileId, null, { asideAt: c.now })

@@ -2,6 +2,20 @@ import { count } from 'drizzle-orm'
 import type { Db } from './db'
 import { profile } from './schema'
 
+const release = (version: string, build: string, bytes: number, more: object = {}) => ({
+  version,
+  build,
+  family: 'LX106',
+  bytes,
+  gzBytes: null,
+  acceptsGzip: false,
+  minFrom: null,
+  minHost: null,
+  stop: false,
+  note: '',
+  ...more,
+})
+
 /** Three made-up firmware profiles as editable data; the user adds their own. */
 const shipped = [
   {
@@ -10,6 +24,16 @@ const shipped = [
       families: ['LX106', 'LX6'],
       setupAddress: '192.168.4.1',
       about: 'Small and plain, for plugs and switches.',
+      releases: [
+        release('3.1.0', 'small', 330_000),
+        release('3.1.0', 'full', 545_000),
+        release('6.0.0', 'small', 338_000, { stop: true, note: 'Settings are converted here.' }),
+        release('6.0.0', 'full', 580_000, { stop: true, note: 'Settings are converted here.' }),
+        release('9.4.1', 'small', 351_000, { minFrom: '6.0.0' }),
+        release('9.4.1', 'full', 438_304, { minFrom: '6.0.0' }),
+        release('9.5.0', 'small', 356_000, { minFrom: '6.0.0' }),
+        release('9.5.0', 'full', 641_000, { minFrom: '6.0.0', gzBytes: 415_000 }),
+      ],
     },
   },
   {

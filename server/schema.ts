@@ -258,6 +258,12 @@ export const file = pgTable(
     read: integer('read'),
     tag: text('tag'),
     inspection: jsonb('inspection'),
+    /** The file it was made from: a patched copy knows its original. */
+    sourceId: uuid('source_id'),
+    /** Where it came from, and which release of which firmware it is, in words. */
+    origin: text('origin').notNull().default(''),
+    firmware: text('firmware').notNull().default(''),
+    release: text('release').notNull().default(''),
     /** Put aside: a newer read took its place, or undo took it back. Bytes are never thrown away. */
     asideAt: at('aside_at'),
     createdAt: at('created_at').notNull().defaultNow(),

@@ -1,4 +1,5 @@
 import type { Family } from '@fresh-coat/core/families/families'
+import type { Release } from '@fresh-coat/core/flash/release'
 import { benchMinutes, type Pace, paceOf } from '@fresh-coat/core/fleet/bench-time'
 import { type FamilyCounts, gatherMarkings, type Marking } from '@fresh-coat/core/identify/markings'
 import { type Assessment, assess } from '@fresh-coat/core/journey/assess'
@@ -92,6 +93,7 @@ export interface ProfileData {
   families: string[]
   setupAddress: string
   about: string
+  releases?: Release[]
 }
 
 const boardName = (b: Pick<BoardRow, 'maker' | 'product' | 'revision'>) =>
@@ -105,6 +107,7 @@ function boardView(
   photos: UnitFile[],
   records: readonly { unitId: string; step: string; data: unknown }[],
   troubles: readonly { unitId: string; cause: string | null }[],
+  attempts: readonly (typeof schema.attempt.$inferSelect)[],
 ): BoardView {
   const newest = (key: BoardFactKey) =>
     facts.filter((f) => f.key === key).sort((a, b) => b.at.getTime() - a.at.getTime())[0]?.value ?? null
@@ -148,6 +151,10 @@ function boardView(
     marks: opened.flatMap((o) => o.data.marks),
     openMinutes: opened.flatMap((o) => (o.data.minutes === null ? [] : [{ unit: o.unit, minutes: o.data.minutes }])),
     photoCount: photos.length,
+    attempts: attempts.flatMap((a) => {
+      const unit = mine.find((u) => u.id === a.unitId)
+      return unit ? [attemptView(a, unit.number)] : []
+    }),
     causes,
     markings,
     unitNumbers: mine.map((u) => u.number).sort((a, b) => a - b),
@@ -162,6 +169,13 @@ function boardView(
   }
 }
 
+const attemptView = (a: typeof schema.attempt.$inferSelect, unitNumber: number): Attempt => ({
+  ...(a.data as Omit<Attempt, 'id' | 'at'>),
+  id: a.id,
+  at: a.at.toISOString(),
+  unitNumber,
+})
+
 const fileView = (f: typeof schema.file.$inferSelect & { bytes: number }): UnitFile => ({
   id: f.id,
   kind: f.kind as UnitFile['kind'],
@@ -171,11 +185,19 @@ const fileView = (f: typeof schema.file.$inferSelect & { bytes: number }): UnitF
   read: f.read,
   tag: f.tag,
   createdAt: f.createdAt.toISOString(),
+  sourceId: f.sourceId,
+  version: f.version,
+  origin: f.origin,
+  firmware: f.firmware,
+  release: f.release,
   inspection: f.inspection,
 })
 
-/** Everything of the site in one go: some thirty units, read together so that names and boards agree. */
-export async function loadShop(source: Source, now = new Date()): Promise<Shop> {
+/**
+ * Everything of the site in one go: some thirty units, read together so that names and boards agree.
+ * @param judged false leaves the assessments out: a command that needs one unit need not judge all of them
+ */
+export async function loadShop(source: Source, now = new Date(), judged = true): Promise<Shop> {
   const site = await siteOf(source)
   const [priorRow] = await source.select().from(schema.setting).where(eq(schema.setting.key, 'prior'))
   const prior = (priorRow?.value as FamilyCounts | undefined) ?? null
@@ -225,6 +247,7 @@ export async function loadShop(source: Source, now = new Date()): Promise<Shop> 
       photos,
       recordRows,
       troubleRows,
+      attemptRows,
     )
   })
   const adapters = kitRows
@@ -279,9 +302,7 @@ export async function loadShop(source: Source, now = new Date()): Promise<Shop> 
           measured: g.measured,
         })),
       files: own,
-      attempts: attemptRows
-        .filter((a) => a.unitId === row.id)
-        .map((a) => ({ ...(a.data as Omit<Attempt, 'id' | 'at'>), id: a.id, at: a.at.toISOString() })),
+      attempts: attemptRows.filter((a) => a.unitId === row.id).map((a) => attemptView(a, row.number)),
       calibrations: calibrationRows.filter((c) => c.unitId === row.id).map((c) => calibrationView(c)),
       hubTests: testRows
         .filter((t) => t.unitId === row.id)
@@ -332,7 +353,7 @@ export async function loadShop(source: Source, now = new Date()): Promise<Shop> 
     today,
     site,
     units,
-    assessments: new Map(units.map((u) => [u.id, assess(u)])),
+    assessments: new Map(judged ? units.map((u) => [u.id, assess(u)]) : []),
     boards,
     adapters,
     instruments,

@@ -28,7 +28,17 @@ export default async function Images() {
     shop.units.filter((u) => u.records.check.data.fileId === fileId).map((u) => u.number)
   return (
     <main className="grid gap-6 px-4 py-4 sm:px-6">
-      <h1 className="text-[1.5rem]">Images</h1>
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
+        <h1 className="text-[1.5rem]">Images</h1>
+        <Link href="/images/firmware" className="underline underline-offset-4">
+          Firmware and its releases
+        </Link>
+        {dumps.length > 0 && (
+          <a href="/api/export/manifest" className="underline underline-offset-4">
+            Manifest of the kept stock firmware
+          </a>
+        )}
+      </div>
       <section className="grid gap-3" aria-labelledby="to-write">
         <h2 id="to-write" className="text-[1.15rem]">
           To write <span className="font-normal text-ink-2">{shop.images.length}</span>

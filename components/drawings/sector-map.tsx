@@ -1,5 +1,6 @@
 import { hexNumber } from '@fresh-coat/core/bytes/text'
 import { classesOf, type Run, type SectorClass } from '@fresh-coat/core/dump/sectors'
+import type React from 'react'
 
 const look: Record<SectorClass, { letter: string; fill: string; ink: string; words: string }> = {
   blank: { letter: 'b', fill: '#f3f6f4', ink: '#52655f', words: 'blank, all FF' },
@@ -11,16 +12,22 @@ const look: Record<SectorClass, { letter: string; fill: string; ink: string; wor
   high: { letter: 'h', fill: '#2f5468', ink: '#f2f7f9', words: 'high: packed or encrypted' },
 }
 const columns = 64
+export const sectorWords = (kind: SectorClass): string => look[kind].words
 
 /** The chip drawn sector by sector, 64 to a row: one colour and one letter per class; differing sectors are struck. */
 export function SectorMap({
   runs,
   marked = [],
   label,
+  chosen = null,
+  onChoose,
 }: {
   runs: readonly Run[]
   marked?: readonly number[]
   label: string
+  /** The sector that is looked at; a slider beside the map does the same for the keyboard. */
+  chosen?: number | null
+  onChoose?: (sector: number) => void
 }) {
   const classes = classesOf(runs)
   const rows = Math.ceil(classes.length / columns)
@@ -37,6 +44,19 @@ export function SectorMap({
         className="w-full"
         role="img"
         aria-label={`${label}: ${classes.length} sectors. ${words}.`}
+        {...(onChoose
+          ? {
+              style: { cursor: 'crosshair' },
+              onClick: (e: React.MouseEvent<SVGSVGElement>) => {
+                const box = e.currentTarget.getBoundingClientRect()
+                const scale = (left + columns * w + 2) / box.width
+                const x = (e.clientX - box.left) * scale - left
+                const y = (e.clientY - box.top) * scale
+                const sector = Math.floor(y / h) * columns + Math.floor(x / w)
+                if (x >= 0 && x < columns * w && sector < classes.length) onChoose(sector)
+              },
+            }
+          : {})}
       >
         {Array.from({ length: rows }, (_, r) => {
           const row = classes.slice(r * columns, (r + 1) * columns)
@@ -89,6 +109,17 @@ export function SectorMap({
             </g>
           )
         })}
+        {chosen !== null && (
+          <rect
+            x={left + (chosen % columns) * w - 1}
+            y={Math.floor(chosen / columns) * h - 1}
+            width={w + 2}
+            height={h + 2}
+            fill="none"
+            stroke="var(--ink)"
+            strokeWidth="2.5"
+          />
+        )}
         {marked.map((s) => {
           const x = left + (s % columns) * w
           const y = Math.floor(s / columns) * h

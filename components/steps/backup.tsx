@@ -1,9 +1,9 @@
 'use client'
-import { sizeWords } from '@fresh-coat/core/bytes/text'
+import { hexNumber, sizeWords } from '@fresh-coat/core/bytes/text'
 import type { DumpComparison } from '@fresh-coat/core/dump/compare'
 import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
 import { flashIdAnswered, parseFlashId } from '@fresh-coat/core/flash/flash-id'
-import { backupOf, familyOf, flashBytesOf } from '@fresh-coat/core/journey/facts'
+import { backupOf, familyOf, flashBytesOf, restoreDue, restoreOf } from '@fresh-coat/core/journey/facts'
 import { backupSkipCodes } from '@fresh-coat/core/journey/records'
 import type { UnitFile } from '@fresh-coat/core/journey/view'
 import { useRouter } from 'next/navigation'
@@ -11,8 +11,9 @@ import { useEffect, useState } from 'react'
 import { analyseDump } from '../analyse-dump'
 import { SectorMap } from '../drawings/sector-map'
 import { DropFile } from '../drop-file'
-import { AreaField, SelectField, TextField } from '../fields'
-import { amount, buttonClass, Findings, shortMoment, Tag } from '../paint'
+import { AreaField, NumberField, SelectField, TextField } from '../fields'
+import { Fold } from '../fold'
+import { amount, buttonClass, Fact, Findings, shortMoment, Tag } from '../paint'
 import { useUpload } from '../use-upload'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
@@ -197,7 +198,59 @@ export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
           </div>
         )}
       </Block>
+      {backup.first && <PutBack view={view} record={record} />}
     </>
+  )
+}
+
+/** The way back to the stock firmware: the plan, the manifest, and when it was last tried. */
+function PutBack({ view, record }: Pick<SurfaceProps<'backup'>, 'view' | 'record'>) {
+  const { data, patch } = record
+  const plan = restoreOf(view)
+  const due = restoreDue(view)
+  return (
+    <Fold summary="Put the stock firmware back">
+      <Findings findings={plan.findings} empty="A verified copy of the whole chip: nothing speaks against it." />
+      {plan.allowed && (
+        <dl>
+          <Fact name="File" evidence={<span className="pin break-all select-all">{plan.sha256}</span>}>
+            {backupOf(view).first?.name}
+          </Fact>
+          <Fact name="Offset">
+            <span className="pin select-all">{hexNumber(plan.offset)}</span>
+          </Fact>
+          <Fact name="Length">
+            <span className="pin select-all">{plan.bytes}</span> bytes, the whole{' '}
+            {plan.offset === 0 ? 'chip' : 'rest of it'}
+          </Fact>
+          <Fact name="Afterwards">The read-back digest must equal the hash above.</Fact>
+        </dl>
+      )}
+      <p>
+        <a className="underline underline-offset-4" href={`/api/export/manifest?unit=${view.number}`}>
+          Manifest for sha256sum
+        </a>
+      </p>
+      <div className="flex flex-wrap items-end gap-4">
+        <button type="button" className={buttonClass()} onClick={() => patch({ restoreTested: view.today })}>
+          Put back today, and it started
+        </button>
+        <NumberField
+          label="Try it again after"
+          unit="months"
+          min={1}
+          max={120}
+          whole
+          value={data.restoreMonths}
+          onChange={(n) => n && patch({ restoreMonths: n })}
+          className="w-[11rem]"
+        />
+        <p className="pb-2 text-ink-2">
+          {data.restoreTested ? `Tried ${data.restoreTested}. ` : 'Never tried. '}
+          {due ? `Due ${due}.` : 'A due date comes with a verified copy.'}
+        </p>
+      </div>
+    </Fold>
   )
 }
 

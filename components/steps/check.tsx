@@ -1,12 +1,15 @@
 'use client'
 import { hexNumber, sizeWords } from '@fresh-coat/core/bytes/text'
+import { languageNames, variantNames } from '@fresh-coat/core/flash/preflight'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import { preflightOf } from '@fresh-coat/core/journey/facts'
+import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import { ImageStructure, LayoutStrip } from '../drawings/image-structure'
 import { DropFile } from '../drop-file'
 import { Choice, NumberField, SelectField, TextField, Tick } from '../fields'
+import { PatchMode } from '../image-tools'
 import { amount, FindingRow, Tag } from '../paint'
 import { knownAlready, useUpload } from '../use-upload'
 import type { SurfaceProps } from './context'
@@ -115,6 +118,21 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
           ]}
           onChange={(n) => patch({ dataLines: n === '2' ? 2 : 4 })}
         />
+        <SelectField
+          label="You want the build"
+          value={data.variant}
+          none="No matter"
+          options={variantNames.map((v) => ({ value: v, label: v }))}
+          onChange={(variant) => patch({ variant: variant as typeof data.variant })}
+        />
+        <SelectField
+          label="and the language"
+          value={data.language}
+          none="No matter"
+          options={languageNames.map((l) => ({ value: l, label: l }))}
+          onChange={(language) => patch({ language })}
+          hint="Two letters in a file name are a language, not a country: uk is Ukrainian."
+        />
         <Tick label="Erase the whole chip first" checked={data.eraseAll} onChange={(eraseAll) => patch({ eraseAll })} />
       </div>
       <div aria-live="polite">
@@ -125,6 +143,16 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
           <ul className="grid gap-x-8 gap-y-3 lg:grid-cols-2">
             {result.findings.map((f, i) => (
               <FindingRow key={`${f.code}-${i}`} finding={f}>
+                {(f.code === 'mode-unproven' || f.code === 'mode-not-possible') && view.image && (
+                  <PatchMode
+                    fileId={view.image.id}
+                    mode={found?.images[0]?.mode ?? null}
+                    done={(fileId) => {
+                      patch({ fileId, offset: null, answered: [] })
+                      router.refresh()
+                    }}
+                  />
+                )}
                 {f.severity === 'watch' && (
                   <Tick
                     label="I know, and go on"
@@ -137,6 +165,13 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
               </FindingRow>
             ))}
           </ul>
+        )}
+        {view.image && (
+          <p className="mt-2">
+            <Link className="underline underline-offset-4" href={`/images/${view.image.id}`}>
+              Its bytes, its structure, and what it differs in
+            </Link>
+          </p>
         )}
         {result && result.findings.length === 0 && <p>Format, family, size, mode and place fit.</p>}
       </div>

@@ -1,3 +1,4 @@
+import type { Release } from '@fresh-coat/core/flash/release'
 import type { Pace } from '@fresh-coat/core/fleet/bench-time'
 import type { Marking } from '@fresh-coat/core/identify/markings'
 import type { Assessment } from '@fresh-coat/core/journey/assess'
@@ -13,7 +14,7 @@ export interface Choices {
   instruments: Instrument[]
   loads: { id: string; name: string; watts: number; kind: string }[]
   hubs: { id: string; name: string }[]
-  profiles: { id: string; name: string; families: string[]; setupAddress: string }[]
+  profiles: { id: string; name: string; families: string[]; setupAddress: string; releases: Release[] }[]
   images: UnitFile[]
   otherUnits: {
     number: number

@@ -7,6 +7,7 @@ import { useState } from 'react'
 import { Choice, NumberField, SelectField, TextField, Tick } from '../fields'
 import { buttonClass, Fact, Notice, shortMoment, Tag } from '../paint'
 import { Secrets } from '../secrets'
+import { Updates } from '../updates'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
 
@@ -240,7 +241,8 @@ export function ProveSurface({ record, gates }: SurfaceProps<'prove'>) {
   )
 }
 
-export function WatchSurface({ view, assessment, record }: SurfaceProps<'watch'>) {
+export function WatchSurface(props: SurfaceProps<'watch'>) {
+  const { view, assessment, record } = props
   const due = view.calibrations[0]?.due
   return (
     <>
@@ -279,6 +281,7 @@ export function WatchSurface({ view, assessment, record }: SurfaceProps<'watch'>
         <Fact name="Meter">{due ? `re-check due ${due}` : 'no re-check due'}</Fact>
         <Fact name="Hub tests">{view.hubTests.length}</Fact>
       </dl>
+      <Updates {...props} />
       <TextField label="Note" value={record.data.note} maxLength={2000} onChange={(note) => record.patch({ note })} />
     </>
   )

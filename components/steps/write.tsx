@@ -1,11 +1,21 @@
 'use client'
 import { hexNumber } from '@fresh-coat/core/bytes/text'
+import {
+  attemptAdvice,
+  linkOverhead,
+  medianOf,
+  ratesBy,
+  rateWords,
+  type SuccessRate,
+} from '@fresh-coat/core/flash/attempts'
+import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import { gateHolds, gatesFor } from '@fresh-coat/core/journey/conditions'
 import { preflightOf } from '@fresh-coat/core/journey/facts'
 import { type AttemptOutcome, attemptOutcomes } from '@fresh-coat/core/journey/view'
 import { useState } from 'react'
+import { Armed } from '../armed'
 import { Choice, NumberField, TextField } from '../fields'
-import { buttonClass, Fact, shortMoment, Tag } from '../paint'
+import { buttonClass, Fact, Key, shortMoment, Tag } from '../paint'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
 
@@ -17,13 +27,6 @@ const outcomeWords: Record<AttemptOutcome, string> = {
   'no-start': 'No start',
   cancelled: 'Cancelled',
 }
-const advice: Partial<Record<AttemptOutcome, string>> = {
-  'no-answer': 'Enter download mode again. The second time: exchange TX and RX, then look at contact and supply.',
-  'lost-midway': 'Half the rate, then look at contact and supply. A half-written chip is not a dead one: write again.',
-  'verify-failed': 'Half the rate, then look at contact and supply. Write again.',
-  'no-start': 'Wrote and checked, but silent: the flash mode is the first suspect. Use a DOUT build.',
-}
-
 export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
   const plan = preflightOf(view)?.plan ?? null
   const check = view.records.check.data
@@ -32,7 +35,9 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
     minutes: null as number | null,
     verified: true,
     message: '',
+    seconds: null as number | null,
   })
+  const [armed, setArmed] = useState(false)
   const open = gatesFor(view, 'write').some((g) => !gateHolds(view, g))
   const log = async () => {
     const ok = await act('log-attempt', {
@@ -42,9 +47,16 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
       verify: check.verify,
       verified: form.outcome === 'done' && check.verify !== 'none' && form.verified,
       message: form.message,
+      seconds: form.seconds,
     })
-    if (ok) setForm({ outcome: 'done', minutes: null, verified: true, message: '' })
+    if (ok) setForm({ outcome: 'done', minutes: null, verified: true, message: '', seconds: null })
   }
+  const mode = (view.image?.inspection as ImageInspection | null)?.images[0]?.mode ?? null
+  const advice = attemptAdvice(view.attempts, mode)
+  const onBoard = view.board?.attempts ?? view.attempts
+  const lastFailure = onBoard.find((a) => a.outcome !== 'done' && a.outcome !== 'cancelled')
+  const medianMinutes = medianOf(onBoard.filter((a) => a.outcome === 'done' && a.minutes > 0).map((a) => a.minutes))
+  const k = view.adapter ? linkOverhead(onBoard, view.adapter.name) : null
   return (
     <>
       <StepHeading title="Write it">
@@ -74,6 +86,49 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
           Choose an image at Check the image first.
         </p>
       )}
+      {advice && (
+        <p className="flex gap-2.5" aria-live="polite">
+          <Tag severity="watch" /> {advice}
+        </p>
+      )}
+      {view.image && plan && (
+        <div className="flex flex-wrap items-center gap-3">
+          <button
+            type="button"
+            data-key="b"
+            className={buttonClass('main')}
+            disabled={open}
+            onClick={() => setArmed(true)}
+          >
+            Both hands full
+            <Key>b</Key>
+          </button>
+          <span className="text-ink-2">Everything is set: one key starts the count, one digit logs it.</span>
+          <Armed
+            open={armed}
+            onOpenChange={setArmed}
+            plannedSeconds={plan.seconds.total}
+            facts={[
+              ['File', view.image.name],
+              ['Offset', hexNumber(check.offset ?? 0)],
+              ['Rate', `${check.baud} baud`],
+              ['Erase', plan.erase === 'chip' ? 'whole chip' : `${plan.eraseSectors} sectors`],
+            ]}
+            log={(outcome, seconds) =>
+              act('log-attempt', {
+                unitId: view.id,
+                outcome,
+                minutes: Math.max(1, Math.ceil(seconds / 60)),
+                verify: check.verify,
+                verified: outcome === 'done' && check.verify !== 'none',
+                message: '',
+                // What the link itself took: erasing and verifying are planned apart.
+                seconds: Math.max(0, Math.round((seconds - plan.seconds.erase - plan.seconds.verify) * 10) / 10),
+              })
+            }
+          />
+        </div>
+      )}
       <Block title="How did it go">
         <Choice
           label="Outcome"
@@ -81,7 +136,20 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
           options={attemptOutcomes.map((o) => ({ value: o, label: outcomeWords[o] }))}
           onChange={(outcome) => setForm({ ...form, outcome })}
         />
-        <div className="grid gap-3 sm:grid-cols-[10rem_1fr]">
+        <div className="grid gap-3 sm:grid-cols-[10rem_10rem_1fr]">
+          <NumberField
+            label="Writing took"
+            unit="s"
+            min={0}
+            max={100000}
+            value={form.seconds}
+            onChange={(seconds) => setForm({ ...form, seconds })}
+            hint={
+              k === null
+                ? 'As the tool says; it teaches the plan.'
+                : `Overhead of this adapter so far: ${k.toFixed(2)}.`
+            }
+          />
           <NumberField
             label="Minutes at the bench"
             unit="min"
@@ -108,7 +176,6 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
             onChange={(v) => setForm({ ...form, verified: v === 'yes' })}
           />
         )}
-        {advice[form.outcome] && <p className="text-ink-2">{advice[form.outcome]}</p>}
         <button
           type="button"
           className={`${buttonClass('plain')} justify-self-start`}
@@ -119,8 +186,21 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
         </button>
         {open && <p className="text-ink-2">The gate above comes first, before every attempt.</p>}
       </Block>
+      {onBoard.length > 0 && (
+        <Block title={view.board ? `On ${view.board.name}` : 'So far'}>
+          <div className="grid gap-4 md:grid-cols-2">
+            <Rates title="By adapter" rates={ratesBy(onBoard, (a) => a.adapter || 'not said')} />
+            <Rates title="By way in" rates={ratesBy(onBoard, (a) => a.entry ?? 'not said')} />
+          </div>
+          <p className="text-ink-2">
+            {medianMinutes !== null && `Median ${medianMinutes} min a good write. `}
+            {lastFailure &&
+              `The last failure: ${outcomeWords[lastFailure.outcome].toLowerCase()}${lastFailure.unitNumber ? `, unit ${lastFailure.unitNumber}` : ''}, ${shortMoment(lastFailure.at)}${lastFailure.message ? `, “${lastFailure.message}”` : ''}.`}
+          </p>
+        </Block>
+      )}
       {view.attempts.length > 0 && (
-        <Block title="Attempts">
+        <Block title="Attempts on this unit">
           <div className="overflow-x-auto">
             <table className="plain">
               <thead>
@@ -156,5 +236,27 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
         </Block>
       )}
     </>
+  )
+}
+
+/** Success per way, best first by the lower bound that the number of tries allows. */
+function Rates({ title, rates }: { title: string; rates: readonly SuccessRate[] }) {
+  return (
+    <div>
+      <h4 className="font-semibold text-ink-2">{title}</h4>
+      <ul className="grid gap-1">
+        {rates.slice(0, 4).map((r) => (
+          <li key={r.key} className="grid grid-cols-[1fr_8rem] items-center gap-3">
+            <span>
+              {r.key}
+              <span className="mt-0.5 block h-2 overflow-hidden rounded-[3px] bg-unpainted" aria-hidden="true">
+                <span className="block h-full bg-verdigris" style={{ width: `${r.lower * 100}%` }} />
+              </span>
+            </span>
+            <span className="pin text-right">{rateWords(r)}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
   )
 }

@@ -5,7 +5,8 @@ import type { Metadata } from 'next'
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { ImageStructure, LayoutStrip } from '@/components/drawings/image-structure'
-import { SectorMap } from '@/components/drawings/sector-map'
+import { FileInspector } from '@/components/file-inspector'
+import { CompareWith, DescribeFile, PatchMode } from '@/components/image-tools'
 import { buttonClass, Fact, Findings, shortMoment, twoDigits } from '@/components/paint'
 import { database } from '@/server/db'
 import { loadShop } from '@/server/views'
@@ -20,6 +21,8 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
   const file = owner?.files.find((f) => f.id === id) ?? shop.images.find((f) => f.id === id)
   if (!file) notFound()
   const found = file.inspection as ImageInspection & Partial<DumpInspection>
+  const source = file.sourceId ? shop.images.find((f) => f.id === file.sourceId) : undefined
+  const users = shop.units.filter((u) => u.attempts.some((a) => a.outcome === 'done' && a.sha256 === file.sha256))
   const size = (found as ImageInspection).gzip?.bytes ?? file.bytes
   return (
     <main className="grid gap-5 px-4 py-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_340px]">
@@ -28,12 +31,10 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
         <section className="sheet p-5">
           <Findings findings={found.findings} empty="Whole, and nothing speaks against it." />
         </section>
-        {found.runs && found.runs.length > 0 && (
-          <section className="sheet grid gap-3 p-5">
-            <h2 className="text-[1.15rem]">The chip, sector by sector</h2>
-            <SectorMap runs={found.runs} label="Chip map" />
-          </section>
-        )}
+        <section className="sheet grid gap-3 p-5">
+          <h2 className="text-[1.15rem]">{found.runs?.length ? 'The chip, sector by sector' : 'Its bytes'}</h2>
+          <FileInspector fileId={file.id} runs={found.runs ?? []} />
+        </section>
         {found.partitions && (
           <section className="sheet grid gap-3 p-5">
             <h2 className="text-[1.15rem]">Layout</h2>
@@ -63,6 +64,29 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
             <span className="pin break-all">{file.sha256}</span>
           </Fact>
           <Fact name="Family">{found.family ?? '–'}</Fact>
+          {(file.firmware || file.release) && (
+            <Fact name="Release">{[file.firmware, file.release].filter(Boolean).join(' ')}</Fact>
+          )}
+          {file.origin && (
+            <Fact name="From">
+              {source ? (
+                <Link className="underline underline-offset-4" href={`/images/${source.id}`}>
+                  {file.origin}
+                </Link>
+              ) : (
+                file.origin
+              )}
+            </Fact>
+          )}
+          {users.length > 0 && (
+            <Fact name="Written to">
+              {users.map((u) => (
+                <Link key={u.id} className="mr-2 underline underline-offset-4" href={`/units/${u.number}/write`}>
+                  {twoDigits(u.number)}
+                </Link>
+              ))}
+            </Fact>
+          )}
           <Fact name="Kept">{shortMoment(file.createdAt)}</Fact>
           {owner && (
             <Fact name="Unit">
@@ -83,6 +107,44 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
         <a href={`/api/files/${file.id}`} className={`${buttonClass('plain')} mt-4`}>
           Save it as it came
         </a>
+        {file.kind === 'image' && found.images[0] && (
+          <section className="mt-5 border-t border-rule-2 pt-3">
+            <h2 className="mb-2 text-[1.05rem]">Flash mode</h2>
+            <PatchMode fileId={file.id} mode={found.images[0].mode} />
+          </section>
+        )}
+        <section className="mt-5 border-t border-rule-2 pt-3">
+          <h2 className="mb-2 text-[1.05rem]">Compare</h2>
+          <CompareWith
+            fileId={file.id}
+            others={(file.kind === 'dump'
+              ? shop.units.flatMap((u) =>
+                  u.files
+                    .filter((f) => f.kind === 'dump')
+                    .map((f) => ({ id: f.id, label: `${twoDigits(u.number)} read ${f.read}, ${sizeWords(f.bytes)}` })),
+                )
+              : shop.images.map((f) => ({ id: f.id, label: `${f.name}, ${sizeWords(f.bytes)}` }))
+            ).filter((o) => o.id !== file.id)}
+          />
+        </section>
+        {file.kind === 'image' && (
+          <details className="mt-5 border-t border-rule-2 pt-3">
+            <summary className="font-semibold">Where it came from</summary>
+            <div className="mt-2">
+              <DescribeFile
+                key={file.version}
+                file={{
+                  id: file.id,
+                  version: file.version ?? 1,
+                  origin: file.origin ?? '',
+                  firmware: file.firmware ?? '',
+                  release: file.release ?? '',
+                }}
+                firmwares={shop.profiles.map((p) => p.name)}
+              />
+            </div>
+          </details>
+        )}
       </aside>
     </main>
   )

@@ -3,7 +3,10 @@ export const tenDigits = (x: number): number => (Number.isFinite(x) ? Number(x.t
 
 /** Descending by `score`, ties by the order given (Array.sort is stable). */
 export const rankBy = <T>(rows: readonly T[], score: (row: T) => number): T[] =>
-  [...rows].sort((a, b) => tenDigits(score(b)) - tenDigits(score(a)))
+  rows
+    .map((row) => ({ row, score: tenDigits(score(row)) }))
+    .sort((a, b) => b.score - a.score)
+    .map(({ row }) => row)
 
 /** Entropy of a distribution in bits. */
 export function entropyBits(p: readonly number[]): number {

@@ -366,8 +366,8 @@ const familyNames: Record<string, Family> = {
   arm968b: 'ARM968-B',
   cm3: 'CM3',
 }
-const variantNames = ['small', 'full', 'radio', 'sensors', 'display']
-const languageNames =
+export const variantNames: readonly string[] = ['small', 'full', 'radio', 'sensors', 'display']
+export const languageNames: readonly string[] =
   'bg cs da de el en es et fi fr he hr hu it ja ko lt lv nb nl pl pt ro ru sk sl sv tr uk vi zh'.split(' ')
 
 /** Hints in a file name that do not fit the unit or the choice. The name is a hint, the header is the fact. */

@@ -1,5 +1,5 @@
 import { type Condition, conditionsOf, lastingConditions } from './conditions'
-import { backupOf, factsOfUnit } from './facts'
+import { backupOf, factsOfUnit, restoreDue } from './facts'
 import { type CoatId, coats, type FactId, routes, type StepId, stepIds, steps } from './steps'
 import type { UnitView } from './view'
 
@@ -126,6 +126,14 @@ export function assess(view: UnitView): Assessment {
 /** Stale steps and backups that disagree: what a person has to come back to. */
 function waitingOn(view: UnitView, assessed: readonly AssessedStep[]): Assessment['waiting'] {
   const out: Assessment['waiting'] = []
+  const due = restoreDue(view)
+  if (due !== null && due < view.today)
+    out.push({
+      step: 'backup',
+      severity: 'watch',
+      text: `A restore test of the stock firmware was due ${due}.`,
+      next: 'Put it back once and see it start, or set another date.',
+    })
   for (const step of assessed) {
     // An open gate is part of the work, not something that waits.
     const missing = lastingConditions(view, step.id).find((c) => !c.met)

@@ -1,8 +1,10 @@
 import { type BootLog, readBootLog } from '../boot/boot-log'
 import type { DumpInspection } from '../dump/inspect'
 import type { Family } from '../families/families'
+import { linkOverhead } from '../flash/attempts'
 import { parseFlashId } from '../flash/flash-id'
 import { type Preflight, preflight } from '../flash/preflight'
+import { planRestore, type RestorePlan } from '../flash/restore'
 import { type FamilyVerdict, type Identification, identify } from '../identify/identify'
 import type { ImageInspection } from '../image/inspect'
 import { dischargeOf, type Isolation, judgeIsolation } from '../open/isolation'
@@ -17,12 +19,29 @@ import type { UnitFile, UnitView } from './view'
 
 /** Derived values of a unit: recomputed from evidence every time, never edited by hand. */
 
-export function identificationOf(view: UnitView): Identification | null {
-  const outcome = identify({
-    evidence: view.records.identify.data.evidence,
-    ...(view.prior ? { prior: view.prior } : {}),
-  })
+/**
+ * Remembers what a pure function gave for an object that is never changed: assessing thirty units asks for the same
+ * identification some ten times each.
+ */
+function remembered<Key extends object, Value>(compute: (key: Key) => Value): (key: Key) => Value {
+  const known = new WeakMap<Key, Value>()
+  return (key) => {
+    if (!known.has(key)) known.set(key, compute(key))
+    return known.get(key) as Value
+  }
+}
+
+const identifyWith = (evidence: UnitView['records']['identify']['data']['evidence'], prior: UnitView['prior']) => {
+  const outcome = identify({ evidence, ...(prior ? { prior } : {}) })
   return outcome.ok ? outcome.value : null
+}
+const identifyUsually = remembered((evidence: UnitView['records']['identify']['data']['evidence']) =>
+  identifyWith(evidence, null),
+)
+
+export function identificationOf(view: UnitView): Identification | null {
+  const { evidence } = view.records.identify.data
+  return view.prior ? identifyWith(evidence, view.prior) : identifyUsually(evidence)
 }
 
 export interface FamilyFact {
@@ -106,8 +125,10 @@ export function padStateOfReadings(readings: readonly PadReading[], railKnown: b
   return { solution: outcome?.ok ? outcome.value : null, faults, readings: count }
 }
 
-export const padStateOf = (view: UnitView): PadState =>
-  padStateOfReadings(view.records.pads.data.readings, view.records.pads.data.railKnown)
+const padState = remembered((data: UnitView['records']['pads']['data']) =>
+  padStateOfReadings(data.readings, data.railKnown),
+)
+export const padStateOf = (view: UnitView): PadState => padState(view.records.pads.data)
 
 export const padsOf = (view: UnitView) =>
   view.records.pads.data.pads.length > 0 ? view.records.pads.data : (view.board?.pads ?? view.records.pads.data)
@@ -230,15 +251,40 @@ export function preflightOf(view: UnitView): Preflight | null {
     image.inspection as ImageInspection,
     {
       fileName: image.name,
-      offset: offset ?? 0,
+      offset,
       eraseAll,
       baud,
       verify,
-      variant: null,
-      language: null,
-      profileOffset: fact.family === 'CM3' ? offset : null,
+      variant: view.records.check.data.variant,
+      language: view.records.check.data.language,
+      profileOffset: null,
     },
+    linkOverhead(view.board?.attempts ?? view.attempts, view.adapter?.name ?? '') ?? undefined,
   )
+}
+
+/** Putting this unit's own stock firmware back. */
+export function restoreOf(view: UnitView): RestorePlan {
+  const fact = familyOf(view)
+  const backup = backupOf(view)
+  return planRestore({
+    family: fact?.family ?? null,
+    unsplit: fact?.verdict === 'arm968_unsplit',
+    flashBytes: flashBytesOf(view),
+    backup: { state: backup.state, bytes: backup.bytes, sha256: backup.first?.sha256 ?? null },
+    fromUnit: null,
+  })
+}
+
+/** The day a restore test of a verified copy is due; null without one. */
+export function restoreDue(view: UnitView): string | null {
+  const backup = backupOf(view)
+  if (backup.state !== 'verified' || !backup.first) return null
+  const { restoreTested, restoreMonths } = view.records.backup.data
+  const from = new Date(`${(restoreTested ?? backup.first.createdAt).slice(0, 10)}T00:00:00Z`)
+  return new Date(Date.UTC(from.getUTCFullYear(), from.getUTCMonth() + restoreMonths, from.getUTCDate()))
+    .toISOString()
+    .slice(0, 10)
 }
 
 export const lastWrite = (view: UnitView) => view.attempts.find((a) => a.outcome === 'done') ?? null

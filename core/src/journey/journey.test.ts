@@ -35,6 +35,7 @@ const board: BoardKnowledge = {
   marks: [],
   openMinutes: [],
   photoCount: 0,
+  attempts: [],
   causes: {},
   markings: {},
   unitNumbers: [1],

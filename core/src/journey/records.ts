@@ -157,6 +157,9 @@ export const wireRecord = z.object({
 export const backupSkipCodes = ['read-protected', 'already-replaced', 'no-read-path', 'twin', 'owner'] as const
 export const backupRecord = z.object({
   flashId: text(40),
+  /** When the copy was last tried by putting it back; null for never. */
+  restoreTested: z.iso.date().nullable().default(null),
+  restoreMonths: z.number().int().min(1).max(120).default(24),
   skip: z
     .object({ code: z.enum(backupSkipCodes), reason: z.string().max(1000) })
     .nullable()
@@ -171,6 +174,9 @@ export const checkRecord = z.object({
   verify: z.enum(['digest', 'readback', 'none']).default('digest'),
   firmware: text(60),
   firmwareVersion: text(40),
+  /** What the person wants of the build, against what a file name says. */
+  variant: z.enum(['small', 'full', 'radio', 'sensors', 'display']).nullable().default(null),
+  language: z.string().max(2).nullable().default(null),
   dataLines: z
     .union([z.literal(2), z.literal(4)])
     .nullable()
@@ -258,7 +264,30 @@ export const proveRecord = z.object({
     .default(null),
   note: text(1000),
 })
-export const watchRecord = z.object({ note: text(2000) })
+const Installed = z.object({
+  firmware: z.string().max(60),
+  version: z.string().max(40),
+  build: z.string().max(60),
+  /** How that is known: the last good write, what the unit reports, or a person. */
+  how: z.enum(['written', 'reported', 'said']),
+  at: z.iso.datetime({ offset: true }),
+})
+export const watchRecord = z.object({
+  note: text(2000),
+  /** The main program first; a radio co-processor is a target of its own. */
+  installed: Installed.nullable().default(null),
+  radio: Installed.nullable().default(null),
+  scheme: z.enum(['single', 'dual', 'external']).default('single'),
+  updateEnd: number,
+  slotBytes: number,
+  wanted: z
+    .object({ version: z.string().max(40), build: z.string().max(60) })
+    .nullable()
+    .default(null),
+  allowDowngrade: z.boolean().default(false),
+  /** Steps of the way that were walked and checked. */
+  walked: z.array(z.string().max(120)).max(20).default([]),
+})
 
 export const recordSchemas = {
   arrive: arriveRecord,

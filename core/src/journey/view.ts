@@ -41,6 +41,12 @@ export interface UnitFile {
   read: number | null
   tag: string | null
   createdAt: string
+  /** The file it was made from, when it is a patched copy. */
+  sourceId?: string | null
+  version?: number
+  origin?: string
+  firmware?: string
+  release?: string
   /** What the server found in it. */
   inspection: unknown
 }
@@ -132,6 +138,8 @@ export interface BoardKnowledge {
   openMinutes: { unit: number; minutes: number }[]
   /** Photos kept of its units. */
   photoCount: number
+  /** Write attempts on all its units, newest first. */
+  attempts: Attempt[]
   /** What troubles of its units turned out to be: cause → how often. */
   causes: Record<string, number>
   /** Units of this board whose family was established, per family. */

@@ -49,6 +49,7 @@ export default async function UnitPage({ params }: Place) {
           name: p.name,
           families: p.data.families,
           setupAddress: p.data.setupAddress,
+          releases: p.data.releases ?? [],
         })),
         images: shop.images,
         otherUnits: shop.units

@@ -1,0 +1,115 @@
+import { hexNumber, sizeWords } from '@fresh-coat/core/bytes/text'
+import { compareDumps } from '@fresh-coat/core/dump/compare'
+import { type DumpInspection, lx106SettingsSectors } from '@fresh-coat/core/dump/inspect'
+import { sectorRuns } from '@fresh-coat/core/dump/sectors'
+import type { Metadata } from 'next'
+import Link from 'next/link'
+import { notFound } from 'next/navigation'
+import { FileInspector } from '@/components/file-inspector'
+import { amount, Findings } from '@/components/paint'
+import { readBlob } from '@/server/blobs'
+import { database } from '@/server/db'
+import { loadShop } from '@/server/views'
+
+export const dynamic = 'force-dynamic'
+export const metadata: Metadata = { title: 'Compare' }
+
+const mostMarks = 4000
+
+/** What a place on the chip belongs to: by the layout in the file, or by the usual map of a family that has none. */
+function ownerOf(found: Partial<DumpInspection> | null, total: number, offset: number): string {
+  const region = found?.partitions?.layout.find((r) => offset >= r.offset && offset < r.offset + r.length)
+  if (region) return region.label || 'free space'
+  const program = found?.images?.find((i) => i.bytes !== null && offset >= i.offset && offset < i.offset + i.bytes)
+  if (program) return `the program at ${hexNumber(program.offset)}`
+  if (found?.family === 'LX106' && offset >= total - lx106SettingsSectors * 4096) return 'settings and calibration'
+  return 'free space or files'
+}
+
+/** Two kept files beside each other: what differs, where, and whose it is. Bytes of two reads are never mixed. */
+export default async function ComparePage({ searchParams }: { searchParams: Promise<{ a?: string; b?: string }> }) {
+  const { a, b } = await searchParams
+  const db = database()
+  const shop = await loadShop(db)
+  const files = [...shop.images, ...shop.units.flatMap((u) => u.files.filter((f) => f.kind === 'dump'))]
+  const first = files.find((f) => f.id === a)
+  const second = files.find((f) => f.id === b)
+  if (!first || !second) notFound()
+  const [one, two] = [await readBlob(db, first.sha256), await readBlob(db, second.sha256)]
+  const result = compareDumps(one, two)
+  const found = first.inspection as Partial<DumpInspection> | null
+  const sectors = result.ranges.flatMap((r) =>
+    Array.from({ length: Math.ceil(r.length / 4096) }, (_, i) => r.offset / 4096 + i),
+  )
+  const marks: number[] = []
+  for (let i = 0; i < Math.min(one.length, two.length) && marks.length < mostMarks; i++)
+    if (one[i] !== two[i]) marks.push(i)
+  const start = result.ranges[0] ? Math.floor((marks[0] ?? result.ranges[0].offset) / 16) * 16 : 0
+  return (
+    <main className="grid gap-5 px-4 py-4 sm:px-6">
+      <h1 className="text-[1.5rem]">Compare</h1>
+      <p className="break-all">
+        <Link className="underline underline-offset-4" href={`/images/${first.id}`}>
+          {first.name}
+        </Link>{' '}
+        ({sizeWords(first.bytes)}) with{' '}
+        <Link className="underline underline-offset-4" href={`/images/${second.id}`}>
+          {second.name}
+        </Link>{' '}
+        ({sizeWords(second.bytes)})
+      </p>
+      <section className="sheet grid gap-3 p-5">
+        <Findings findings={result.findings} />
+        <p className="text-ink-2">
+          {amount(result.differingBytes)} bytes in {amount(result.differingSectors.length)} of {amount(result.sectors)}{' '}
+          sectors differ; {amount(result.bitsLost)} bits lost, {amount(result.bitsGained)} gained.
+        </p>
+        {result.ranges.length > 0 && (
+          <div className="overflow-x-auto">
+            <table className="plain">
+              <thead>
+                <tr>
+                  <th>From</th>
+                  <th>Bytes</th>
+                  <th>Belongs to</th>
+                </tr>
+              </thead>
+              <tbody>
+                {result.ranges.slice(0, 60).map((r) => (
+                  <tr key={r.offset}>
+                    <td className="pin">{hexNumber(r.offset)}</td>
+                    <td className="pin">{amount(r.length)}</td>
+                    <td>{ownerOf(found, first.bytes, r.offset)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {result.ranges.length > 60 && <p className="text-ink-2">and {result.ranges.length - 60} more ranges.</p>}
+          </div>
+        )}
+      </section>
+      <div className="grid gap-5 xl:grid-cols-2">
+        {(
+          [
+            [first, one],
+            [second, two],
+          ] as const
+        ).map(([file, bytes]) => (
+          <section key={file.id} className="sheet grid min-w-0 content-start gap-3 p-5">
+            <h2 className="text-[1.1rem] break-all">{file.name}</h2>
+            <FileInspector
+              fileId={file.id}
+              runs={sectorRuns(bytes) ?? []}
+              marked={sectors}
+              marks={marks}
+              start={start}
+            />
+          </section>
+        ))}
+      </div>
+      {marks.length === mostMarks && (
+        <p className="text-ink-2">Only the first {amount(mostMarks)} differing bytes are pointed out one by one.</p>
+      )}
+    </main>
+  )
+}

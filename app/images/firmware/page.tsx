@@ -1,0 +1,62 @@
+import type { Family } from '@fresh-coat/core/families/families'
+import { Release } from '@fresh-coat/core/flash/release'
+import type { Metadata } from 'next'
+import Link from 'next/link'
+import { z } from 'zod'
+import { FirmwareForm } from '@/components/firmware-forms'
+import { database } from '@/server/db'
+import { loadShop } from '@/server/views'
+
+export const dynamic = 'force-dynamic'
+export const metadata: Metadata = { title: 'Firmware' }
+
+export default async function Firmware() {
+  const { profiles } = await loadShop(database())
+  return (
+    <main className="grid gap-4 px-4 py-4 sm:px-6">
+      <p>
+        <Link href="/images" className="underline underline-offset-4">
+          Images
+        </Link>
+      </p>
+      <h1 className="text-[1.5rem]">Firmware and its releases</h1>
+      <p className="max-w-[70ch] text-ink-2">
+        Plain data that you keep: which releases there are, how large each is, and what it may be reached from. The way
+        of every unit to a version is planned from it, under Watch.
+      </p>
+      {profiles.map((p) => (
+        <details key={p.id} className="sheet p-4">
+          <summary className="font-semibold">
+            {p.name}{' '}
+            <span className="font-normal text-ink-2">
+              {p.data.families.join(', ')} · {p.data.releases?.length ?? 0} releases
+            </span>
+          </summary>
+          <div className="mt-3">
+            <FirmwareForm
+              key={p.version}
+              profile={{
+                id: p.id,
+                version: p.version,
+                name: p.name,
+                families: p.data.families as Family[],
+                setupAddress: p.data.setupAddress,
+                about: p.data.about,
+                releases: z
+                  .array(Release)
+                  .catch([])
+                  .parse(p.data.releases ?? []),
+              }}
+            />
+          </div>
+        </details>
+      ))}
+      <details className="sheet p-4" open={profiles.length === 0}>
+        <summary className="font-semibold">Add a firmware of your own</summary>
+        <div className="mt-3">
+          <FirmwareForm />
+        </div>
+      </details>
+    </main>
+  )
+}

@@ -1,0 +1,203 @@
+'use client'
+import { hexNumber } from '@fresh-coat/core/bytes/text'
+import { buildName, type UpgradeStep } from '@fresh-coat/core/flash/upgrade'
+import { compareVersions } from '@fresh-coat/core/flash/version'
+import { familyOf } from '@fresh-coat/core/journey/facts'
+import { howSays, installedOf, updateOf, usualUpdateEnd } from '@fresh-coat/core/journey/installed'
+import Link from 'next/link'
+import { useState } from 'react'
+import { Choice, NumberField, SelectField, TextField, Tick } from './fields'
+import { Fold } from './fold'
+import { amount, buttonClass, Fact, Findings, shortMoment } from './paint'
+import type { SurfaceProps } from './steps/context'
+import { Block } from './steps/heading'
+
+const schemeWords = {
+  single: 'One slot: staged above the running program',
+  dual: 'Two slots: into the other one',
+  external: 'A radio: passed on by the main firmware',
+} as const
+
+/** What runs now, what should, and the way there step by step with its checks. */
+export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
+  const { data, patch } = record
+  const [said, setSaid] = useState({ firmware: '', version: '', build: 'full' })
+  const installed = installedOf(view)
+  const family = familyOf(view)?.family ?? null
+  const profile = choices.profiles.find((p) => p.name === installed?.firmware) ?? null
+  const releases = (profile?.releases ?? []).filter((r) => r.family === family)
+  const wanted = data.wanted && releases.some((r) => buildName(r) === buildName(data.wanted ?? r)) ? data.wanted : null
+  const { path, why } = updateOf(view, releases, wanted)
+  const newest = [...releases].sort((a, b) => compareVersions(b.version, a.version))[0]
+  const behind = installed && newest && compareVersions(installed.version, newest.version) < 0
+
+  const walk = (step: UpgradeStep) => {
+    const [version = '', build = ''] = step.to.split('/')
+    patch({
+      walked: [...data.walked, step.to],
+      installed: { firmware: installed?.firmware ?? '', version, build, how: 'reported', at: new Date().toISOString() },
+    })
+  }
+  return (
+    <Block title="Installed, and what should be">
+      <dl>
+        <Fact name="Main" evidence={installed ? `${howSays(installed.how)}, ${shortMoment(installed.at)}` : ''}>
+          {installed ? `${installed.firmware} ${installed.version}/${installed.build}` : 'not known'}
+          {behind && <span className="text-ochre">; {newest.version} is out</span>}
+        </Fact>
+        <Fact name="Radio" evidence={data.radio ? `${howSays(data.radio.how)}, ${shortMoment(data.radio.at)}` : ''}>
+          {data.radio ? `${data.radio.firmware} ${data.radio.version}` : 'none on record'}
+        </Fact>
+      </dl>
+      {!profile && (
+        <p className="text-ink-2">
+          {installed
+            ? `There is no profile called ${installed.firmware || 'like that'}. `
+            : 'Note what runs, and the releases of its firmware tell the way to a newer one. '}
+          <Link href="/images/firmware" className="underline underline-offset-4">
+            Firmware and its releases
+          </Link>
+        </p>
+      )}
+      {profile && (
+        <div className="grid gap-3 sm:grid-cols-2">
+          <SelectField
+            label="Should run"
+            value={wanted ? buildName(wanted) : null}
+            none={releases.length === 0 ? 'No release for this family yet' : 'Leave it as it is'}
+            options={[...releases]
+              .sort((a, b) => compareVersions(b.version, a.version) || (a.build < b.build ? -1 : 1))
+              .map((r) => ({
+                value: buildName(r),
+                label: `${buildName(r)}, ${amount(r.bytes)} bytes${r.stop ? ', a stop' : ''}`,
+              }))}
+            onChange={(name) => {
+              const [version = '', build = ''] = (name ?? '').split('/')
+              patch({ wanted: name ? { version, build } : null, walked: [] })
+            }}
+          />
+          <Choice
+            label="How it takes updates"
+            value={data.scheme}
+            options={(['single', 'dual', 'external'] as const).map((s) => ({
+              value: s,
+              label: s === 'single' ? 'One slot' : s === 'dual' ? 'Two slots' : 'Radio',
+            }))}
+            onChange={(scheme) => patch({ scheme })}
+          />
+          {data.scheme === 'single' ? (
+            <NumberField
+              label="Files or settings begin at"
+              min={1}
+              max={4294967295}
+              whole
+              value={data.updateEnd}
+              onChange={(updateEnd) => patch({ updateEnd })}
+              hint={`Empty: ${amount(usualUpdateEnd)} (${hexNumber(usualUpdateEnd)}) on a 1 MiB chip without files.`}
+            />
+          ) : (
+            <NumberField
+              label="Room for the new program"
+              unit="bytes"
+              min={1}
+              max={16777216}
+              whole
+              value={data.slotBytes}
+              onChange={(slotBytes) => patch({ slotBytes })}
+            />
+          )}
+          <Tick
+            label="An older version is allowed (settings are not converted back)"
+            checked={data.allowDowngrade}
+            onChange={(allowDowngrade) => patch({ allowDowngrade })}
+          />
+        </div>
+      )}
+      {profile && !path && wanted && <p className="text-ochre">{why}</p>}
+      {path && (
+        <>
+          <Findings findings={path.findings} label="The way" />
+          {path.steps.length > 0 && (
+            <>
+              <p className="text-ink-2">
+                {schemeWords[data.scheme]}. Before each: download the settings, see that the power is steady. During: do
+                not leave or reload its page. After: wait until it answers, and check the version it reports, not the
+                one that was sent. Losing power half-way on one slot means wires again.
+              </p>
+              <ol className="grid gap-2">
+                {path.steps.map((s, i) => (
+                  <li key={s.to} className="flex flex-wrap items-center gap-3 rounded-[9px] border border-rule p-3">
+                    <span className="pin text-ink-3">{i + 1}</span>
+                    <div className="min-w-[14rem] flex-1">
+                      <p>
+                        <strong className="pin">{s.from}</strong> to <strong className="pin">{s.to}</strong>
+                      </p>
+                      <p className="text-[0.9rem] text-ink-2">
+                        {amount(s.uploadBytes)} bytes{s.upload === 'gzip' ? ' packed' : ''}
+                        {s.stageStart !== null && `, staged from ${hexNumber(s.stageStart)}`}; {amount(s.freeBytes)}{' '}
+                        bytes stay free.
+                      </p>
+                    </div>
+                    <button
+                      type="button"
+                      className={buttonClass(i === 0 ? 'main' : 'plain')}
+                      disabled={i > 0}
+                      onClick={() => walk(s)}
+                    >
+                      It reports {s.to}
+                    </button>
+                  </li>
+                ))}
+              </ol>
+            </>
+          )}
+        </>
+      )}
+      <Fold summary="Note what runs on it">
+        <div className="grid items-end gap-3 sm:grid-cols-3">
+          <SelectField
+            label="Firmware"
+            value={said.firmware || null}
+            options={choices.profiles.map((p) => ({ value: p.name, label: p.name }))}
+            onChange={(firmware) => setSaid({ ...said, firmware: firmware ?? '' })}
+          />
+          <TextField
+            label="Version"
+            mono
+            value={said.version}
+            maxLength={40}
+            onChange={(version) => setSaid({ ...said, version })}
+          />
+          <TextField
+            label="Build"
+            mono
+            value={said.build}
+            maxLength={60}
+            onChange={(build) => setSaid({ ...said, build })}
+          />
+        </div>
+        <div className="flex flex-wrap gap-3">
+          {(['reported', 'said'] as const).map((how) => (
+            <button
+              key={how}
+              type="button"
+              className={buttonClass()}
+              disabled={!said.firmware || !said.version.trim()}
+              onClick={() => patch({ installed: { ...said, how, at: new Date().toISOString() }, walked: [] })}
+            >
+              {how === 'reported' ? 'The unit reports it' : 'Somebody said so'}
+            </button>
+          ))}
+          <button
+            type="button"
+            className={buttonClass('quiet')}
+            disabled={!said.firmware || !said.version.trim()}
+            onClick={() => patch({ radio: { ...said, how: 'reported', at: new Date().toISOString() } })}
+          >
+            It is its radio
+          </button>
+        </div>
+      </Fold>
+    </Block>
+  )
+}

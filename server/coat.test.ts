@@ -1,0 +1,112 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { lx106Image, lx106Stock } from '../demo/binaries'
+import { type CommandName, type CommandResult, keepFile, runCommand } from './commands'
+import type { Db } from './db'
+import { bytesOfFile, cover, searchBytes } from './private-bytes'
+import { freshDatabase } from './testing'
+import { loadShop, recentEvents } from './views'
+
+let db: Db
+let end: () => Promise<void>
+beforeAll(async () => {
+  process.env.FRESH_COAT_DATA = mkdtempSync(join(tmpdir(), 'fresh-coat-coat-'))
+  ;({ db, end } = await freshDatabase())
+})
+afterAll(() => end())
+const run = async (command: CommandName, input: Record<string, unknown>) => {
+  const result = await runCommand(db, command, input)
+  if (!result.ok) throw new Error(`${result.error.code}: ${result.error.message}`)
+  return result.value
+}
+const codeOf = (result: CommandResult) => (result.ok ? 'ok' : result.error.code)
+const keep = async (kind: 'image' | 'dump', name: string, bytes: Uint8Array, unitId: string | null = null) => {
+  const kept = await keepFile(db, { kind, name, unitId, read: kind === 'dump' ? 1 : null, tag: null }, bytes)
+  if (!kept.ok) throw new Error(kept.error.message)
+  return kept.value.id as string
+}
+
+describe('a patched copy', () => {
+  test('is a new file with a link to its source; the original stays; the same copy is not made twice', async () => {
+    const source = await keep('image', 'plainsong-dio.bin', lx106Image('DIO', 41))
+    const made = await run('patch-image', { fileId: source, mode: 'DOUT' })
+    expect(made).toMatchObject({ name: 'plainsong-dout.bin', known: false })
+    const images = (await loadShop(db)).images
+    expect(images.find((f) => f.id === made.id)).toMatchObject({
+      sourceId: source,
+      origin: 'plainsong-dio.bin, mode DIO to DOUT',
+    })
+    expect((await bytesOfFile(db, source))?.bytes[2]).toBe(2)
+    expect((await bytesOfFile(db, made.id as string))?.bytes[2]).toBe(3)
+    expect(await run('patch-image', { fileId: source, mode: 'DOUT' })).toMatchObject({ id: made.id, known: true })
+    await run('undo', { unitId: null })
+    expect((await loadShop(db)).images.some((f) => f.id === made.id)).toBe(false)
+  })
+  test('of a file with faults is refused', async () => {
+    const bytes = lx106Image('DIO', 42).slice()
+    bytes[500] = (bytes[500] as number) ^ 1
+    const bad = await keep('image', 'bad.bin', bytes)
+    expect(codeOf(await runCommand(db, 'patch-image', { fileId: bad, mode: 'DOUT' }))).toBe('refuse-corrupt')
+  })
+})
+
+describe('private bytes', () => {
+  test('keys are covered wherever the window begins, and showing them leaves an event', async () => {
+    const { id } = await run('create-unit', { number: 700, name: 'Private' })
+    const stock = lx106Stock(9)
+    const file = await keep('dump', 'stock.bin', stock, id as string)
+    const whole = Buffer.from(stock).toString('latin1')
+    const at = whole.search(/"pass(word)?":"/)
+    expect(at).toBeGreaterThan(0)
+    for (const from of [at - 40, at, at + 6]) {
+      const piece = cover(stock, from, 64)
+      expect(piece.covered.length).toBeGreaterThan(0)
+      const text = Buffer.from(piece.hex, 'hex').toString('latin1')
+      const value = /"pass(?:word)?":"([^"]+)"/.exec(whole)?.[1] as string
+      expect(text).not.toContain(value)
+    }
+    const shown = await run('reveal-bytes', { fileId: file, offset: at, length: 64 })
+    expect(Buffer.from(shown.hex as string, 'hex').toString('latin1')).toContain('pass')
+    expect((await recentEvents(db, 3, id as string))[0]?.sentence).toMatch(/shown unmasked$/)
+  })
+  test('a search gives places, at most 200, of text or of bytes', () => {
+    const bytes = Buffer.from('abcabcabc')
+    expect(searchBytes(bytes, 'abc')).toEqual({ offsets: [0, 3, 6], more: false })
+    expect(searchBytes(bytes, '0x6263')).toEqual({ offsets: [1, 4, 7], more: false })
+    expect(searchBytes(Buffer.alloc(1000, 1), '0x01')?.more).toBe(true)
+    expect(searchBytes(bytes, '')).toBe(null)
+    expect(searchBytes(bytes, 'x'.repeat(300))).toBe(null)
+  })
+})
+
+describe('what is kept about an image and a firmware', () => {
+  test('where it came from; two people at once are both heard', async () => {
+    const id = await keep('image', 'noted.bin', lx106Image('DOUT', 43))
+    const note = (version: number) =>
+      runCommand(db, 'describe-file', {
+        fileId: id,
+        version,
+        origin: 'a friend',
+        firmware: 'Plainsong',
+        release: '9.4.1/full',
+      })
+    expect(codeOf(await note(1))).toBe('ok')
+    expect(codeOf(await note(1))).toBe('stale')
+    expect((await loadShop(db)).images.find((f) => f.id === id)).toMatchObject({
+      origin: 'a friend',
+      release: '9.4.1/full',
+    })
+  })
+  test('a firmware of one’s own; a release that is none is refused with its place', async () => {
+    const release = { version: '1.0', build: 'full', family: 'LX6', bytes: 900_000 }
+    const data = { families: ['LX6'], setupAddress: '', about: '', releases: [release] }
+    await run('add-profile', { name: 'Footlight', data })
+    expect((await loadShop(db)).profiles.find((p) => p.name === 'Footlight')?.data.releases).toHaveLength(1)
+    const bad = await runCommand(db, 'add-profile', {
+      name: 'Bad',
+      data: { ...data, releases: [{ ...release, version: 'one' }] },
+    })
+    expect(bad).toMatchObject({ ok: false, error: { code: 'input', faults: [{ path: '/data/releases/0/version' }] } })
+  })
+})

@@ -1,0 +1,58 @@
+import { secretPlaces } from '@fresh-coat/core/dump/secrets'
+import { eq } from 'drizzle-orm'
+import { readBlob } from './blobs'
+import type { Source } from './db'
+import { file } from './schema'
+
+/** Bytes of a kept file as a page may show them: what looks like a password or key is covered. */
+
+export interface CoveredBytes {
+  name: string
+  /** Length of the whole file. */
+  total: number
+  offset: number
+  /** Hex of the piece; covered bytes are 00. */
+  hex: string
+  /** Pieces of it that are covered, from the start of the file. */
+  covered: { offset: number; length: number }[]
+}
+
+/** The file of an id with its bytes; null when there is none. */
+export async function bytesOfFile(source: Source, id: string): Promise<{ name: string; bytes: Uint8Array } | null> {
+  const [row] = await source.select().from(file).where(eq(file.id, id))
+  return row ? { name: row.name, bytes: await readBlob(source, row.sha256) } : null
+}
+
+/** A piece of a file with its secrets covered. A secret may begin before the piece: a margin is looked at as well. */
+export function cover(bytes: Uint8Array, offset: number, length: number): Pick<CoveredBytes, 'hex' | 'covered'> {
+  const margin = 2048
+  const from = Math.max(0, offset - margin)
+  const end = Math.min(bytes.length, offset + length)
+  const places = secretPlaces(bytes.subarray(from, Math.min(bytes.length, end + margin)))
+  const piece = Buffer.from(bytes.subarray(offset, end))
+  const covered: CoveredBytes['covered'] = []
+  for (const place of places) {
+    const start = Math.max(offset, from + place.offset)
+    const stop = Math.min(end, from + place.offset + place.length)
+    if (stop <= start) continue
+    piece.fill(0, start - offset, stop - offset)
+    covered.push({ offset: start, length: stop - start })
+  }
+  return { hex: piece.toString('hex'), covered }
+}
+
+const mostHits = 200
+
+/** Where a text (Latin-1) or a row of hex bytes stands in a file; at most 200 places. */
+export function searchBytes(bytes: Uint8Array, query: string): { offsets: number[]; more: boolean } | null {
+  const hex = query.replaceAll(/\s/g, '')
+  const needle = /^0x([0-9a-f]{2})+$/i.test(hex) ? Buffer.from(hex.slice(2), 'hex') : Buffer.from(query, 'latin1')
+  if (needle.length === 0 || needle.length > 256) return null
+  const hay = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  const offsets: number[] = []
+  for (let at = hay.indexOf(needle); at >= 0; at = hay.indexOf(needle, at + 1)) {
+    if (offsets.length === mostHits) return { offsets, more: true }
+    offsets.push(at)
+  }
+  return { offsets, more: false }
+}
