@@ -10,6 +10,8 @@ import { loadShop } from '@/server/views'
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Firmware' }
 
+const releasesWords = (n: number) => `${n} release${n === 1 ? '' : 's'}`
+
 export default async function Firmware() {
   const { profiles } = await loadShop(database())
   return (
@@ -29,7 +31,7 @@ export default async function Firmware() {
           <summary className="font-semibold">
             {p.name}{' '}
             <span className="font-normal text-ink-2">
-              {p.data.families.join(', ')} · {p.data.releases?.length ?? 0} releases
+              {p.data.families.join(', ')} · {releasesWords(p.data.releases?.length ?? 0)}
             </span>
           </summary>
           <div className="mt-3">
