@@ -3,7 +3,14 @@ import { hexNumber } from '@fresh-coat/core/bytes/text'
 import { buildName, type UpgradeStep } from '@fresh-coat/core/flash/upgrade'
 import { compareVersions } from '@fresh-coat/core/flash/version'
 import { familyOf } from '@fresh-coat/core/journey/facts'
-import { howSays, installedOf, updateOf, usualUpdateEnd } from '@fresh-coat/core/journey/installed'
+import {
+  howSays,
+  installedOf,
+  radioBuild,
+  releasesFor,
+  updateOf,
+  usualUpdateEnd,
+} from '@fresh-coat/core/journey/installed'
 import Link from 'next/link'
 import { useState } from 'react'
 import { Choice, NumberField, SelectField, TextField, Tick } from './fields'
@@ -24,19 +31,26 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
   const [said, setSaid] = useState({ firmware: '', version: '', build: 'full' })
   const installed = installedOf(view)
   const family = familyOf(view)?.family ?? null
+  const isRadio = data.target === 'radio'
   const profile = choices.profiles.find((p) => p.name === installed?.firmware) ?? null
-  const releases = (profile?.releases ?? []).filter((r) => r.family === family)
-  const wanted = data.wanted && releases.some((r) => buildName(r) === buildName(data.wanted ?? r)) ? data.wanted : null
-  const { path, why } = updateOf(view, releases, wanted)
-  const newest = [...releases].sort((a, b) => compareVersions(b.version, a.version))[0]
+  const every = (profile?.releases ?? []).filter((r) => r.family === family)
+  const releases = releasesFor(view, every)
+  const wish = isRadio ? data.radioWanted : data.wanted
+  const wanted = wish && releases.some((r) => buildName(r) === buildName(wish)) ? wish : null
+  const { path, why } = updateOf(view, every, wanted)
+  const newest = every.filter((r) => r.build !== radioBuild).sort((a, b) => compareVersions(b.version, a.version))[0]
   const behind = installed && newest && compareVersions(installed.version, newest.version) < 0
 
   const walk = (step: UpgradeStep) => {
     const [version = '', build = ''] = step.to.split('/')
-    patch({
-      walked: [...data.walked, step.to],
-      installed: { firmware: installed?.firmware ?? '', version, build, how: 'reported', at: new Date().toISOString() },
-    })
+    const now = {
+      firmware: installed?.firmware ?? '',
+      version,
+      build,
+      how: 'reported' as const,
+      at: new Date().toISOString(),
+    }
+    patch({ walked: [...data.walked, step.to], ...(isRadio ? { radio: now } : { installed: now }) })
   }
   return (
     <Block title="Installed, and what should be">
@@ -61,6 +75,15 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
       )}
       {profile && (
         <div className="grid gap-3 sm:grid-cols-2">
+          <Choice
+            label="Brought up to date"
+            value={data.target}
+            options={[
+              { value: 'main', label: 'Main program, first' },
+              { value: 'radio', label: 'Its radio' },
+            ]}
+            onChange={(target) => patch({ target, walked: [] })}
+          />
           <SelectField
             label="Should run"
             value={wanted ? buildName(wanted) : null}
@@ -73,19 +96,33 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
               }))}
             onChange={(name) => {
               const [version = '', build = ''] = (name ?? '').split('/')
-              patch({ wanted: name ? { version, build } : null, walked: [] })
+              const chosen = name ? { version, build } : null
+              patch({ walked: [], ...(isRadio ? { radioWanted: chosen } : { wanted: chosen }) })
             }}
           />
-          <Choice
-            label="How it takes updates"
-            value={data.scheme}
-            options={(['single', 'dual', 'external'] as const).map((s) => ({
-              value: s,
-              label: s === 'single' ? 'One slot' : s === 'dual' ? 'Two slots' : 'Radio',
-            }))}
-            onChange={(scheme) => patch({ scheme })}
-          />
-          {data.scheme === 'single' ? (
+          {!isRadio && (
+            <Choice
+              label="How it takes updates"
+              value={data.scheme}
+              options={[
+                { value: 'single', label: 'One slot' },
+                { value: 'dual', label: 'Two slots' },
+              ]}
+              onChange={(scheme) => patch({ scheme })}
+            />
+          )}
+          {isRadio ? (
+            <NumberField
+              label="Room in the radio"
+              unit="bytes"
+              min={1}
+              max={16777216}
+              whole
+              value={data.radioBytes}
+              onChange={(radioBytes) => patch({ radioBytes })}
+              hint="A new radio with no network formed is updated, not working yet."
+            />
+          ) : data.scheme === 'single' ? (
             <NumberField
               label="Files or settings begin at"
               min={1}
@@ -120,9 +157,9 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
           {path.steps.length > 0 && (
             <>
               <p className="text-ink-2">
-                {schemeWords[data.scheme]}. Before each: download the settings, see that the power is steady. During: do
-                not leave or reload its page. After: wait until it answers, and check the version it reports, not the
-                one that was sent. Losing power half-way on one slot means wires again.
+                {schemeWords[isRadio ? 'external' : data.scheme]}. Before each: download the settings, see that the
+                power is steady. During: do not leave or reload its page. After: wait until it answers, and check the
+                version it reports, not the one that was sent. Losing power half-way on one slot means wires again.
               </p>
               <ol className="grid gap-2">
                 {path.steps.map((s, i) => (
@@ -192,7 +229,9 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
             type="button"
             className={buttonClass('quiet')}
             disabled={!said.firmware || !said.version.trim()}
-            onClick={() => patch({ radio: { ...said, how: 'reported', at: new Date().toISOString() } })}
+            onClick={() =>
+              patch({ radio: { ...said, build: radioBuild, how: 'reported', at: new Date().toISOString() } })
+            }
           >
             It is its radio
           </button>

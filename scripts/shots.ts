@@ -6,6 +6,7 @@ const views: Record<string, string> = {
   bench: '/',
   units: '/units',
   identify: '/units/23/identify',
+  pads: '/units/13/pads',
   wire: '/units/17/wire',
   backup: '/units/9/backup',
   check: '/units/18/check',
@@ -19,6 +20,7 @@ const views: Record<string, string> = {
   images: '/images',
   meters: '/meters',
   network: '/network',
+  practice: '/practice',
   kit: '/kit',
 }
 

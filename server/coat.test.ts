@@ -1,9 +1,10 @@
-import { mkdtempSync } from 'node:fs'
+import { mkdtempSync, readdirSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { lx106Image, lx106Stock } from '../demo/binaries'
 import { type CommandName, type CommandResult, keepFile, runCommand } from './commands'
 import type { Db } from './db'
+import { takeIn } from './incoming'
 import { bytesOfFile, cover, searchBytes } from './private-bytes'
 import { freshDatabase } from './testing'
 import { loadShop, recentEvents } from './views'
@@ -108,5 +109,36 @@ describe('what is kept about an image and a firmware', () => {
       data: { ...data, releases: [{ ...release, version: 'one' }] },
     })
     expect(bad).toMatchObject({ ok: false, error: { code: 'input', faults: [{ path: '/data/releases/0/version' }] } })
+  })
+})
+
+describe('uploads on their way in', () => {
+  const stream = (...pieces: number[]) =>
+    new ReadableStream<Uint8Array>({
+      start(controller) {
+        for (const n of pieces) controller.enqueue(new Uint8Array(n).fill(7))
+        controller.close()
+      },
+    })
+  const folder = () => readdirSync(join(process.env.FRESH_COAT_DATA as string, 'incoming'))
+  test('whole, too long, cut off; nothing is left on disk', async () => {
+    const length = async (b: Uint8Array) => b.length
+    expect(await takeIn(stream(10, 20), 100, 30, length)).toEqual({ state: 'whole', value: 30 })
+    expect(await takeIn(stream(60, 60), 100, null, length)).toEqual({ state: 'too-long' })
+    expect(await takeIn(stream(10), 100, 30, length)).toEqual({ state: 'cut-off' })
+    await expect(takeIn(stream(10), 100, null, () => Promise.reject(new Error('database')))).rejects.toThrow('database')
+    expect(folder()).toEqual([])
+  })
+  test('ten at once are looked at two at a time', async () => {
+    let now = 0
+    let most = 0
+    const look = async () => {
+      most = Math.max(most, ++now)
+      await new Promise((r) => setTimeout(r, 5))
+      now--
+      return 1
+    }
+    const all = await Promise.all(Array.from({ length: 10 }, () => takeIn(stream(5), 100, 5, look)))
+    expect([most, all.length]).toEqual([2, 10])
   })
 })

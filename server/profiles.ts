@@ -32,6 +32,8 @@ const shipped = [
         release('9.4.1', 'small', 351_000, { minFrom: '6.0.0' }),
         release('9.4.1', 'full', 438_304, { minFrom: '6.0.0' }),
         release('9.5.0', 'small', 356_000, { minFrom: '6.0.0' }),
+        release('7.4', 'radio', 214_000, { minHost: '9.0' }),
+        release('7.5', 'radio', 219_000, { minHost: '9.5.0' }),
         release('9.5.0', 'full', 641_000, { minFrom: '6.0.0', gzBytes: 415_000 }),
       ],
     },

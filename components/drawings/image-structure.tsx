@@ -84,14 +84,20 @@ export function ImageStructure({ images, bytes }: { images: readonly Image[]; by
 /** The layout of the chip to scale, with a second strip for the crowded first 64 KiB. */
 export function LayoutStrip({ table }: { table: PartitionTable }) {
   const end = Math.max(table.flashBytes ?? 0, ...table.layout.map((r) => r.offset + r.length))
+  const doubled = table.overlaps.map((o) => `${o.a} and ${o.b} overlap by ${o.length} bytes`).join('; ')
   const strip = (until: number, key: string) => (
     <svg
       key={key}
       viewBox="0 0 960 56"
       className="w-full"
       role="img"
-      aria-label={`Layout up to ${hexNumber(until)}: ${table.layout.map((r) => `${r.label || 'free'} at ${hexNumber(r.offset)}, ${r.length} bytes`).join('; ')}`}
+      aria-label={`Layout up to ${hexNumber(until)}: ${table.layout.map((r) => `${r.label || 'free'} at ${hexNumber(r.offset)}, ${r.length} bytes`).join('; ')}${doubled ? `; ${doubled}` : ''}`}
     >
+      <defs>
+        <pattern id="overlap" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <rect width="2.4" height="6" fill="var(--oxide)" />
+        </pattern>
+      </defs>
       {table.layout
         .filter((r) => r.offset < until)
         .map((r, i) => {
@@ -114,6 +120,20 @@ export function LayoutStrip({ table }: { table: PartitionTable }) {
                   {r.label || 'free'}
                 </text>
               )}
+            </g>
+          )
+        })}
+      {table.overlaps
+        .filter((o) => o.offset < until)
+        .map((o) => {
+          const x = (o.offset / until) * 960
+          const w = Math.max(6, (Math.min(o.length, until - o.offset) / until) * 960)
+          return (
+            <g key={`${o.a}-${o.b}-${o.offset}`}>
+              <rect x={x} y="2" width={w} height="34" fill="url(#overlap)" stroke="var(--oxide)" strokeWidth="1.5" />
+              <text x={x + w / 2} y="24" textAnchor="middle" fontSize="14" fontWeight="700" fill="var(--oxide)">
+                !
+              </text>
             </g>
           )
         })}

@@ -2,28 +2,10 @@ import { largestFile } from '@fresh-coat/core/image/inspect'
 import { keepFile, largestPhoto, Upload } from '@/server/commands'
 import { database } from '@/server/db'
 import { foreignOrigin } from '@/server/guard'
+import { takeIn } from '@/server/incoming'
 
 const refuse = (status: number, code: string, message: string, next: string) =>
   Response.json({ ok: false, error: { code, message, kept: 'Nothing was stored.', next } }, { status })
-
-/** Reads the body up to `limit` bytes; null when it is longer, without reading the rest. */
-async function readUpTo(request: Request, limit: number): Promise<Uint8Array | null> {
-  const pieces: Uint8Array[] = []
-  let total = 0
-  const reader = request.body?.getReader()
-  if (!reader) return new Uint8Array(0)
-  for (;;) {
-    const { done, value } = await reader.read()
-    if (done) break
-    total += value.length
-    if (total > limit) {
-      await reader.cancel()
-      return null
-    }
-    pieces.push(value)
-  }
-  return Buffer.concat(pieces)
-}
 
 /** Takes one file: its bytes as the body, what it is in the query. Stored whole or not at all. */
 export async function PUT(request: Request) {
@@ -51,12 +33,12 @@ export async function PUT(request: Request) {
   const declared = request.headers.get('content-length')
   if (declared !== null && Number(declared) > limit) return tooLarge(declared)
   try {
-    const bytes = await readUpTo(request, limit)
-    if (bytes === null) return tooLarge(`more than ${limit}`)
-    if (declared !== null && bytes.length !== Number(declared))
+    const length = declared === null ? null : Number(declared)
+    const taken = await takeIn(request.body, limit, length, (bytes) => keepFile(database(), parsed.data, bytes))
+    if (taken.state === 'too-long') return tooLarge(`more than ${limit}`)
+    if (taken.state === 'cut-off')
       return refuse(400, 'cut-off', 'The upload was cut off on the way.', 'Choose the file again.')
-    const result = await keepFile(database(), parsed.data, bytes)
-    return Response.json(result, { status: result.ok ? 200 : 422 })
+    return Response.json(taken.value, { status: taken.value.ok ? 200 : 422 })
   } catch (cause) {
     console.error('upload failed:', cause instanceof Error ? cause.message.split('\n')[0] : cause)
     return refuse(

@@ -36,41 +36,80 @@ export interface UpdateWish {
   build: string
 }
 
+/** Releases of the radio co-processor carry this build name; they are a target of their own. */
+export const radioBuild = 'radio'
+
+interface Target {
+  installed: Installed | null
+  releases: Release[]
+  scheme: 'single' | 'dual' | 'external'
+  room: number | null
+  missing: { installed: string; room: string }
+}
+
+function targetOf(view: UnitView, releases: readonly Release[]): Target {
+  const { target, scheme, updateEnd, slotBytes, radio, radioBytes } = view.records.watch.data
+  if (target === 'radio')
+    return {
+      installed: radio,
+      releases: releases.filter((r) => r.build === radioBuild),
+      scheme: 'external',
+      room: radioBytes,
+      missing: {
+        installed: 'What its radio runs is not known yet.',
+        room: 'The room in the radio is not known: enter it.',
+      },
+    }
+  return {
+    installed: installedOf(view),
+    releases: releases.filter((r) => r.build !== radioBuild),
+    scheme,
+    room: scheme === 'dual' ? slotBytes : (updateEnd ?? (flashBytesOf(view) === 1048576 ? usualUpdateEnd : null)),
+    missing: {
+      installed: 'What is installed is not known yet.',
+      room:
+        scheme === 'dual'
+          ? 'The size of the other slot is not known: enter it.'
+          : 'Where files or settings begin on this chip is not known: enter it.',
+    },
+  }
+}
+
+/** What can be chosen for the target that is being brought up to date. */
+export const releasesFor = (view: UnitView, releases: readonly Release[]): Release[] =>
+  targetOf(view, releases).releases
+
 /**
  * The way from what is installed to a release, by the releases that the profile names. Null while something is not known;
  * `why` then says what.
  */
 export function updateOf(
   view: UnitView,
-  releases: readonly Release[],
+  all: readonly Release[],
   wish: UpdateWish | null,
 ): { path: UpgradePath | null; why: string } {
-  const installed = installedOf(view)
+  const { installed, releases, scheme, room, missing } = targetOf(view, all)
   const family = familyOf(view)?.family
-  if (!installed) return { path: null, why: 'What is installed is not known yet.' }
+  if (!installed) return { path: null, why: missing.installed }
   if (!family) return { path: null, why: 'The family is not known yet.' }
   if (!wish) return { path: null, why: 'Choose the release that should run.' }
-  const { scheme, updateEnd, slotBytes, allowDowngrade } = view.records.watch.data
+  if (room === null) return { path: null, why: missing.room }
   const known = releases.find(
     (r) => r.family === family && r.version === installed.version && r.build === installed.build,
   )
-  const size = known?.bytes ?? lastWrite(view)?.bytes
+  // Beside a radio's program nothing is staged: its size does not matter there.
+  const size = known?.bytes ?? (scheme === 'external' ? 1 : lastWrite(view)?.bytes)
   if (!size)
     return {
       path: null,
       why: `${installed.version}/${installed.build} is not among the releases, and its size is not known.`,
     }
-  const end = updateEnd ?? (flashBytesOf(view) === 1048576 ? usualUpdateEnd : null)
-  if (scheme === 'single' && end === null)
-    return { path: null, why: 'Where files or settings begin on this chip is not known: enter it.' }
-  if (scheme !== 'single' && slotBytes === null)
-    return { path: null, why: 'The size of the other slot is not known: enter it.' }
   const outcome = planUpgrade({
     unit: {
       family,
       scheme,
-      updateEnd: end,
-      slotBytes,
+      ...(scheme === 'single' ? { updateEnd: room } : { slotBytes: room }),
+      hostVersion: scheme === 'external' ? (installedOf(view)?.version ?? null) : null,
       current: {
         ...(known ?? { acceptsGzip: false }),
         version: installed.version,
@@ -81,7 +120,7 @@ export function updateOf(
     },
     target: wish,
     releases,
-    allowDowngrade,
+    allowDowngrade: view.records.watch.data.allowDowngrade,
   })
   return outcome.ok ? { path: outcome.value, why: '' } : { path: null, why: outcome.faults[0]?.message ?? '' }
 }

@@ -277,7 +277,14 @@ export const watchRecord = z.object({
   /** The main program first; a radio co-processor is a target of its own. */
   installed: Installed.nullable().default(null),
   radio: Installed.nullable().default(null),
-  scheme: z.enum(['single', 'dual', 'external']).default('single'),
+  /** Which of the two the person is bringing up to date. */
+  target: z.enum(['main', 'radio']).default('main'),
+  scheme: z.enum(['single', 'dual']).default('single'),
+  radioBytes: number,
+  radioWanted: z
+    .object({ version: z.string().max(40), build: z.string().max(60) })
+    .nullable()
+    .default(null),
   updateEnd: number,
   slotBytes: number,
   wanted: z
