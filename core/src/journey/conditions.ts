@@ -266,6 +266,12 @@ const own: Record<StepId, (view: UnitView) => Condition[]> = {
         'Choose how BOOT is held.',
       ),
       must(
+        railsProven(view),
+        'GND and 3V3 are proven.',
+        'GND and 3V3 are not proven by a meter yet.',
+        'Measure both under Find the pads: a label alone never opens the way to power.',
+      ),
+      must(
         plan !== null && error === undefined,
         `${plan?.connections.length} leads, nothing against it.`,
         error?.message ?? 'There is no plan yet.',

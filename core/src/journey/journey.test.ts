@@ -4,8 +4,9 @@ import { buildLx106, noise } from '../image/build'
 import { inspectImage } from '../image/inspect'
 import { assess } from './assess'
 import { learnedFrom, prefilled } from './board-learning'
-import { conditionsOf, gateHolds, gatesFor } from './conditions'
-import { backupOf, factsOfUnit, familyOf, firmwareOf, preflightOf } from './facts'
+import { conditionsOf, gateHolds, gatesFor, missingPhotos, railsProven } from './conditions'
+import { backupOf, factsOfUnit, familyOf, firmwareOf, padStateOf, preflightOf } from './facts'
+import { instructionsOf } from './instructions'
 import { emptyRecord, readRecord, recordSchemas, type StepData } from './records'
 import { routeIds, routes, type StepId, stepIds, stepOf, steps } from './steps'
 import type { BoardKnowledge, UnitFile, UnitView } from './view'
@@ -145,7 +146,11 @@ describe('where a unit stands', () => {
     const view = unit(
       {
         arrive: { route: 'wires-in-place', triedAsSold: 'works' },
-        pads: { pads: ['GND', '3V3', 'TX', 'RX'], bootBy: 'button' },
+        pads: {
+          pads: ['GND', '3V3', 'TX', 'RX'],
+          readings: [{ cont_gnd: true }, { ohms_3v3: 0.4 }, { cont_gnd: false }, { cont_gnd: false }],
+          bootBy: 'button',
+        },
         identify: lx106,
       },
       {},
@@ -346,4 +351,77 @@ describe('what one unit teaches its board', () => {
   })
   test('a family taken from the board is not taught back to it', () =>
     expect(learnedFrom(unit({}, { board: { ...board, family: 'LX6' } }), 'identify')).toEqual([]))
+})
+
+describe('what stands between a person and power', () => {
+  const roles = ['3V3', 'RX', 'TX', 'GND'] as const
+  const measured = [
+    { ohms_3v3: 0.4 },
+    { cont_gnd: false, ohms_3v3: 'open' as const },
+    { cont_gnd: false },
+    { cont_gnd: true },
+  ]
+  const printed = [{ label: '3V3' }, { label: 'RX' }, { label: 'TX' }, { label: 'GND' }]
+  const known = (readings: StepData['pads']['readings']) =>
+    unit({ pads: { pads: [...roles], readings, bootBy: 'button' } })
+  test('a meter opens the way, print does not', () => {
+    expect(railsProven(known(measured))).toBe(true)
+    expect(railsProven(known(printed))).toBe(false)
+    expect(railsProven(known([]))).toBe(false)
+    expect(unmet(known(printed), 'wire')).toContain('GND and 3V3 are not proven by a meter yet.')
+  })
+  test('a row that says otherwise than the readings is not proven', () =>
+    expect(railsProven(unit({ pads: { pads: ['GND', 'RX', 'TX', '3V3'], readings: measured } }))).toBe(false))
+  test('the same row measured on another unit of the board is enough', () => {
+    const taught = {
+      ...board,
+      pads: { pads: [...roles], pitchMm: 2.54, bootBy: 'button' as const, regulator5v: false },
+    }
+    expect(railsProven(unit({ pads: { pads: [...roles] } }, { board: taught }))).toBe(true)
+    expect(railsProven(unit({ pads: { pads: [...roles].reverse() } }, { board: taught }))).toBe(false)
+  })
+  test('impossible readings are said, and do not silence the others', () => {
+    const state = padStateOf(known([{ ohms_3v3: 0.4, volts: 400 }, {}, { volts_10k: 1 }, { cont_gnd: true }]))
+    expect(state.faults).toEqual([{ pad: 0, reading: 'volts', message: expect.stringContaining('switch off') }])
+    expect(state.solution?.best.roles[3]).toBe('GND')
+  })
+})
+
+describe('photos and the order of opening', () => {
+  const photo = (tag: string): UnitFile => ({
+    id: tag,
+    kind: 'photo',
+    name: `${tag}.png`,
+    sha256: tag,
+    bytes: 1,
+    read: null,
+    tag,
+    createdAt: '',
+    inspection: null,
+  })
+  test('of a board nobody has opened all sides are wanted, of a known one a single photo', () => {
+    expect(missingPhotos(unit())).toHaveLength(6)
+    expect(missingPhotos(unit({}, { board: { ...board, mains: false } }))).toEqual([
+      'seam_before',
+      'board_top',
+      'board_bottom',
+    ])
+    const known = { ...board, photoCount: 6 }
+    expect(missingPhotos(unit({}, { board: known }))).toEqual(['board_top'])
+    expect(missingPhotos(unit({}, { board: { ...known, photoCount: 7 }, files: [photo('seam_before')] }))).toEqual([])
+  })
+  test('every step can be walked one instruction at a time, whatever is known', () => {
+    for (const view of [
+      unit(),
+      unit({}, { board: null }),
+      unit({ wire: { entry: 'jumper' } }, { board: { ...board, family: 'LX106' } }),
+    ])
+      for (const step of stepIds) for (const one of instructionsOf(view, step)) expect(one.say.trim()).not.toBe('')
+    expect(
+      instructionsOf(
+        unit({ wire: { entry: 'jumper' } }, { board: { ...board, family: 'LX106', mains: false } }),
+        'write',
+      ).at(-1)?.id,
+    ).toBe('free')
+  })
 })
