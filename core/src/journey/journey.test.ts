@@ -148,7 +148,7 @@ describe('where a unit stands', () => {
         arrive: { route: 'wires-in-place', triedAsSold: 'works' },
         pads: {
           pads: ['GND', '3V3', 'TX', 'RX'],
-          readings: [{ cont_gnd: true }, { ohms_3v3: 0.4 }, { cont_gnd: false }, { cont_gnd: false }],
+          readings: [{ cont_gnd: true }, { ohms_3v3: 0.4, volts: 3.3, cont_gnd: false }, {}, {}],
           bootBy: 'button',
         },
         identify: lx106,
