@@ -8,6 +8,7 @@ import { ImageStructure, LayoutStrip } from '@/components/drawings/image-structu
 import { FileInspector } from '@/components/file-inspector'
 import { CompareWith, DescribeFile, PatchMode } from '@/components/image-tools'
 import { buttonClass, Fact, Findings, shortMoment, twoDigits } from '@/components/paint'
+import { StringsList } from '@/components/strings-list'
 import { database } from '@/server/db'
 import { loadShop } from '@/server/views'
 
@@ -34,6 +35,7 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
         <section className="sheet grid gap-3 p-5">
           <h2 className="text-[1.15rem]">{found.runs?.length ? 'The chip, sector by sector' : 'Its bytes'}</h2>
           <FileInspector fileId={file.id} runs={found.runs ?? []} />
+          <StringsList fileId={file.id} />
         </section>
         {found.partitions && (
           <section className="sheet grid gap-3 p-5">

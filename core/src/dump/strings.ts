@@ -1,0 +1,57 @@
+import { type SecretPlace, secretPlaces } from './secrets'
+
+export interface FoundString {
+  offset: number
+  /** The text; what looks like a password or key is covered with •. */
+  text: string
+  covered: boolean
+}
+
+export interface StringsPage {
+  strings: FoundString[]
+  /** Where to go on; null at the end. */
+  next: number | null
+}
+
+const longestShown = 200
+
+/**
+ * Runs of printable ASCII of at least `least` characters, a page at a time. Secrets are covered wherever they stand.
+ * @param wanted only strings that hold this text, in any case; a covered part is never compared
+ */
+export function printableStrings(
+  bytes: Uint8Array,
+  from: number,
+  least: number,
+  most: number,
+  wanted = '',
+): StringsPage {
+  const places = secretPlaces(bytes)
+  const strings: FoundString[] = []
+  const needle = wanted.toLowerCase()
+  let firstPlace = 0
+  let i = from
+  while (i < bytes.length) {
+    let end = i
+    while (end < bytes.length && (bytes[end] as number) >= 0x20 && (bytes[end] as number) <= 0x7e) end++
+    if (end - i >= least) {
+      while (firstPlace < places.length && placeEnd(places[firstPlace] as SecretPlace) <= i) firstPlace++
+      const shown = Math.min(end, i + longestShown)
+      let text = ''
+      let covered = false
+      let place = firstPlace
+      for (let at = i; at < shown; at++) {
+        while (place < places.length && placeEnd(places[place] as SecretPlace) <= at) place++
+        const hidden = place < places.length && at >= (places[place] as SecretPlace).offset
+        covered ||= hidden
+        text += hidden ? '•' : String.fromCharCode(bytes[at] as number)
+      }
+      if (needle === '' || text.toLowerCase().includes(needle)) strings.push({ offset: i, text, covered })
+      if (strings.length === most) return { strings, next: end < bytes.length ? end : null }
+    }
+    i = end + 1
+  }
+  return { strings, next: null }
+}
+
+const placeEnd = (place: SecretPlace) => place.offset + place.length
