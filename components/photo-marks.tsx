@@ -116,7 +116,7 @@ export function MarkedPhoto({ photo, marks }: { photo: UnitFile; marks: readonly
   return (
     <PhotoStage
       src={`/api/files/${photo.id}?view`}
-      alt={photoName(photo)}
+      alt={`${photoName(photo)}, ${photo.name}`}
       points={stagePoints(marks.filter((m) => m.fileId === photo.id))}
       chosen={chosen}
       onChoose={setChosen}

@@ -148,7 +148,7 @@ export function Photos({
             </select>
             <button
               type="button"
-              className="block text-[0.87rem] text-ink-2 underline"
+              className="block min-h-[1.8rem] py-1 text-[0.87rem] text-ink-2 underline"
               aria-label={`Put ${p.name} aside`}
               onClick={() => void act('put-file-aside', { fileId: p.id })}
             >

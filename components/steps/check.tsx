@@ -144,14 +144,16 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
             {result.findings.map((f, i) => (
               <FindingRow key={`${f.code}-${i}`} finding={f}>
                 {(f.code === 'mode-unproven' || f.code === 'mode-not-possible') && view.image && (
-                  <PatchMode
-                    fileId={view.image.id}
-                    mode={found?.images[0]?.mode ?? null}
-                    done={(fileId) => {
-                      patch({ fileId, offset: null, answered: [] })
-                      router.refresh()
-                    }}
-                  />
+                  <div className="my-3">
+                    <PatchMode
+                      fileId={view.image.id}
+                      mode={found?.images[0]?.mode ?? null}
+                      done={(fileId) => {
+                        patch({ fileId, offset: null, answered: [] })
+                        router.refresh()
+                      }}
+                    />
+                  </div>
                 )}
                 {f.severity === 'watch' && (
                   <Tick
