@@ -1,4 +1,5 @@
 import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
+import type { Run } from '@fresh-coat/core/dump/sectors'
 import * as Comlink from 'comlink'
 import type { DumpWorker } from '@/workers/dump.worker'
 
@@ -13,6 +14,7 @@ export function analyseDump(
   buffer: ArrayBuffer,
   options: { family: string | null; flashBytes: number | null },
   tell: (phase: string, done: number, total: number) => void,
+  mapped: (runs: Run[]) => void,
 ): Analysis {
   const worker = new Worker(new URL('../workers/dump.worker.ts', import.meta.url), { type: 'module' })
   const remote = Comlink.wrap<DumpWorker>(worker)
@@ -21,7 +23,7 @@ export function analyseDump(
     stop = resolve
   })
   const done = Promise.race([
-    remote.analyse(Comlink.transfer(buffer, [buffer]), options, Comlink.proxy(tell)),
+    remote.analyse(Comlink.transfer(buffer, [buffer]), options, Comlink.proxy(tell), Comlink.proxy(mapped)),
     stopped,
   ]).finally(() => worker.terminate())
   return { done, cancel: () => stop(null) }

@@ -291,7 +291,7 @@ export function Tick({
     <label className="flex min-h-[2.4rem] cursor-pointer items-center gap-2.5">
       <input
         type="checkbox"
-        className="size-5 shrink-0 accent-(--verdigris)"
+        className="size-[24px] shrink-0 accent-(--verdigris)"
         checked={checked}
         onChange={(e) => onChange(e.target.checked)}
       />

@@ -2,6 +2,7 @@
 import { hexNumber, sizeWords } from '@fresh-coat/core/bytes/text'
 import type { DumpComparison } from '@fresh-coat/core/dump/compare'
 import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
+import type { Run } from '@fresh-coat/core/dump/sectors'
 import { flashIdAnswered, parseFlashId } from '@fresh-coat/core/flash/flash-id'
 import { backupOf, familyOf, flashBytesOf, restoreDue, restoreOf } from '@fresh-coat/core/journey/facts'
 import { backupSkipCodes } from '@fresh-coat/core/journey/records'
@@ -35,6 +36,7 @@ export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
   const uploading = useUpload()
   const { setWork, setError } = uploading
   const [fresh, setFresh] = useState<DumpInspection | null>(null)
+  const [early, setEarly] = useState<Run[] | null>(null)
   const [comparison, setComparison] = useState<DumpComparison | null>(null)
 
   const pair = backup.first && backup.second ? `${backup.first.id}/${backup.second.id}` : null
@@ -79,9 +81,10 @@ export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
           cancel: analysis.cancel,
         })
       },
+      setEarly,
     )
     setWork({ label: 'Reading', done: 0, total: file.size, cancel: analysis.cancel })
-    const found = await analysis.done
+    const found = await analysis.done.finally(() => setEarly(null))
     if (found === null) return setWork(null)
     setFresh(found)
     const kept = await uploading.keep(
@@ -157,7 +160,13 @@ export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
           )}
         </div>
       )}
-      {shown && shown.runs.length > 0 && (
+      {early && (
+        <Block title="What was just read">
+          <SectorMap runs={early} label="Chip map" />
+          <p className="text-ink-2">Looking for headers, settings and keys.</p>
+        </Block>
+      )}
+      {!early && shown && shown.runs.length > 0 && (
         <Block title={fresh ? 'What was just read' : 'What was read first'}>
           <SectorMap runs={shown.runs} marked={fresh ? [] : (comparison?.differingSectors ?? [])} label="Chip map" />
           <Findings findings={shown.findings} empty="A good read: nothing speaks against it." />

@@ -161,12 +161,14 @@ function settingsSectorsOf(
  * What was read from a chip: is it a good copy, what lies where, and what in it is private.
  * @param knownSha256 hash when the platform has computed it already
  * @param tell hears the progress of the sector map; returning true stops, and the result is null
+ * @param mapped hears the sector map as soon as it is there, before headers and secrets are looked for
  */
 export function inspectDump(
   bytes: Uint8Array,
   options: InspectOptions = {},
   knownSha256?: string,
   tell?: Tell,
+  mapped?: (runs: Run[]) => void,
 ): DumpInspection | null {
   const counts = Object.fromEntries(sectorClasses.map((c) => [c, 0])) as Record<SectorClass, number>
   const result: DumpInspection = {
@@ -206,6 +208,7 @@ export function inspectDump(
   }
   const runs = sectorRuns(bytes, tell)
   if (runs === null) return null
+  mapped?.(runs)
   result.runs = runs
   result.sectors = Math.ceil(bytes.length / sectorBytes)
   for (const [kind, n] of runs) counts[kind] += n
