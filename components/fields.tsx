@@ -256,8 +256,10 @@ export function Choice<V extends string>({
 }) {
   const name = useId()
   return (
-    <fieldset className={compact ? 'flex flex-wrap items-center gap-x-4 gap-y-1.5' : 'grid gap-1.5'}>
-      <legend className={compact ? 'float-left mr-2 py-1.5' : 'text-[0.9rem] font-semibold text-ink-2'}>{label}</legend>
+    <fieldset className={compact ? 'flex flex-wrap items-center gap-x-4 gap-y-1.5' : ''}>
+      <legend className={compact ? 'float-left mr-2 py-1.5' : 'mb-1 text-[0.9rem] font-semibold text-ink-2'}>
+        {label}
+      </legend>
       <div className="flex flex-wrap gap-1.5">
         {options.map((o) => (
           <label key={o.value} className="cursor-pointer">
@@ -268,7 +270,7 @@ export function Choice<V extends string>({
               checked={value === o.value}
               onChange={() => onChange(o.value)}
             />
-            <span className="inline-flex min-h-[2.4rem] items-center rounded-[8px] border border-ink-3 bg-sheet px-3 py-1 peer-checked:border-ink peer-checked:bg-ink peer-checked:text-sheet peer-focus-visible:outline-3 peer-focus-visible:outline-offset-2 peer-focus-visible:outline-ochre-line">
+            <span className="inline-flex min-h-[2.5rem] items-center rounded-[8px] border border-ink-3 bg-sheet px-3 py-1 peer-checked:border-ink peer-checked:bg-ink peer-checked:text-sheet peer-focus-visible:outline-3 peer-focus-visible:outline-offset-2 peer-focus-visible:outline-ochre-line">
               {o.label}
             </span>
           </label>

@@ -34,17 +34,24 @@ export function StringsList({ fileId }: { fileId: string }) {
   return (
     <Fold summary="Text in it">
       <form
-        className="flex flex-wrap items-end gap-2"
+        className="flex flex-wrap items-center gap-2"
         onSubmit={(e) => {
           e.preventDefault()
           void ask(0, [])
         }}
       >
-        <TextField label="That holds" value={query} maxLength={200} onChange={setQuery} className="w-[16rem]" />
+        <TextField
+          label="That holds"
+          hint="• finds what is covered."
+          value={query}
+          maxLength={200}
+          onChange={setQuery}
+          className="w-[16rem]"
+        />
         <button type="submit" className={buttonClass()}>
           List it
         </button>
-        <p className="pb-2 text-ink-2" aria-live="polite">
+        <p className="text-ink-2" aria-live="polite">
           {said}
         </p>
       </form>

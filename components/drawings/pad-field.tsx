@@ -7,7 +7,7 @@ export interface DrawnPad {
   /** How sure, 0 to 1; null when it was set by hand. */
   sure: number | null
   square: boolean
-  /** Shown above the pad. */
+  /** What is printed on the board beside it; shown below the role. */
   label: string
   conflict: boolean
 }
@@ -28,9 +28,9 @@ export function PadField({
 }) {
   const columns = Math.ceil(pads.length / rows)
   const pitchX = 84
-  const pitchY = 104
+  const pitchY = 112
   const width = columns * pitchX + 40
-  const height = rows * pitchY + 26
+  const height = rows * pitchY + 36
   const name = (role: PadRole) => (role === 'UNKNOWN' ? '?' : role)
   return (
     <svg
@@ -50,7 +50,7 @@ export function PadField({
         stroke="var(--verdigris)"
         strokeWidth="1.5"
       />
-      <text x="12" y={height - 9} fontSize="11" fill="var(--ink-2)">
+      <text x="12" y={height - 8} fontSize="13" fill="var(--ink-2)">
         {face === 'top' ? 'parts side' : 'solder side, turned like a page'}
       </text>
       {pads.map((pad, at) => {
@@ -64,7 +64,7 @@ export function PadField({
             {...(onChoose ? { onClick: () => onChoose(pad.index), style: { cursor: 'pointer' } } : {})}
           >
             {chosen === pad.index && (
-              <rect x={x - 38} y={y - 34} width="76" height="92" rx="9" fill="var(--sheet)" opacity="0.75" />
+              <rect x={x - 38} y={y - 34} width="76" height="102" rx="9" fill="var(--sheet)" opacity="0.75" />
             )}
             {pad.sure !== null && (
               <circle
@@ -100,13 +100,13 @@ export function PadField({
               y={y - 20}
               textAnchor="middle"
               className="pin"
-              style={{ fontSize: 11 }}
+              style={{ fontSize: 13 }}
               fill="var(--ink-3)"
             >
               {pad.index + 1}
             </text>
             {pad.label && (
-              <text x={x + 20} y={y - 20} textAnchor="middle" fontSize="11" fill="var(--ink-2)">
+              <text x={x} y={y + 62} textAnchor="middle" fontSize="13" fill="var(--ink-2)">
                 {pad.label.slice(0, 8)}
               </text>
             )}

@@ -64,9 +64,9 @@ export function PadsSurface({ view, record, gates }: SurfaceProps<'pads'>) {
         ones from 3.3 V on the bench, never on mains.
       </StepHeading>
       {gates}
-      <div className="flex flex-wrap items-end gap-x-5 gap-y-3">
+      <div className="flex flex-wrap items-start gap-x-5 gap-y-3">
         <fieldset>
-          <legend className="text-[0.9rem] font-semibold text-ink-2">Pads</legend>
+          <legend className="mb-1 text-[0.9rem] font-semibold text-ink-2">Pads</legend>
           <div className="flex items-center gap-1.5">
             <button type="button" className={buttonClass()} disabled={n === 0} onClick={() => resize(-1)}>
               <span aria-hidden="true">−</span>

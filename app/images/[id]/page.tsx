@@ -100,7 +100,7 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
           {found.secrets && (
             <Fact
               name="Secrets"
-              evidence={`in ${found.secrets.sectors.length} sectors; settings in ${found.secrets.settingsSectors.length} sectors`}
+              evidence={`in ${sectorCount(found.secrets.sectors.length)}; settings in ${sectorCount(found.secrets.settingsSectors.length)}`}
             >
               {found.secrets.count} found, not shown
             </Fact>
@@ -151,3 +151,5 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
     </main>
   )
 }
+
+const sectorCount = (n: number) => `${n} sector${n === 1 ? '' : 's'}`
