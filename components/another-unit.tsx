@@ -1,6 +1,7 @@
 'use client'
+import { CaseNumberField } from './case-number-field'
 import { CommandForm } from './command-form'
-import { NumberField, TextField } from './fields'
+import { TextField } from './fields'
 import { twoDigits } from './paint'
 
 /** "Another one of these": number and name count up, the board fills in everything it knows. */
@@ -32,14 +33,7 @@ export function AnotherUnit({
       >
         {(v, set) => (
           <div className="grid gap-2">
-            <NumberField
-              label="Number on its case"
-              value={v.number}
-              min={1}
-              max={9999}
-              whole
-              onChange={(n) => set({ number: n })}
-            />
+            <CaseNumberField value={v.number} onChange={(n) => set({ number: n })} />
             <TextField label="Its name" value={v.name} maxLength={120} onChange={(n) => set({ name: n })} />
             <TextField label="Where it will live" value={v.place} maxLength={120} onChange={(p) => set({ place: p })} />
           </div>

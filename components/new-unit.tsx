@@ -1,6 +1,7 @@
 'use client'
+import { CaseNumberField } from './case-number-field'
 import { CommandForm } from './command-form'
-import { NumberField, SelectField, TextField } from './fields'
+import { SelectField, TextField } from './fields'
 import { twoDigits } from './paint'
 
 export function NewUnit({
@@ -23,12 +24,8 @@ export function NewUnit({
       {(v, set) => (
         <>
           <div className="grid gap-3 sm:grid-cols-[8rem_1fr]">
-            <NumberField
-              label="Number on its case"
+            <CaseNumberField
               value={v.number}
-              min={1}
-              max={9999}
-              whole
               onChange={(number) => set({ number })}
               hint={`${twoDigits(free)} is the next free one.`}
             />

@@ -15,7 +15,7 @@ import {
   firmwareChosen,
   firmwareOf,
   flashBytesOf,
-  preflightOf,
+  writeOffsetOf,
 } from '@fresh-coat/core/journey/facts'
 import { readRecord, recordSchemas } from '@fresh-coat/core/journey/records'
 import { gateIds, routes, type StepId, stepIds, stepOf } from '@fresh-coat/core/journey/steps'
@@ -447,7 +447,7 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
         adapter: view.adapter?.name ?? '',
         firmware: firmwareChosen(view),
         bytes: view.image.bytes,
-        offset: view.records.check.data.offset ?? preflightOf(view)?.expectedOffset ?? 0,
+        offset: writeOffsetOf(view),
         mode: (view.image.inspection as ImageInspection | null)?.images[0]?.mode ?? null,
         erase: view.records.check.data.eraseAll ? 'chip' : 'regions',
         entry: view.records.wire.data.entry ?? view.board?.entry ?? null,

@@ -131,7 +131,7 @@ export function PadHunt({ first }: { first: number }) {
           <span>
             {over.wrong.length > 0 &&
               `Pad ${over.wrong.map((i) => `${i + 1} is ${board.roles[i] === 'UNKNOWN' ? 'none of them' : board.roles[i]}`).join(', pad ')}. `}
-            The advice alone needs {over.par.toFixed(1)} min; you took {minutes.toFixed(1)}. It was an {board.family}.
+            The advice alone needs {over.par.toFixed(1)} min; you took {minutes.toFixed(1)}. Its family: {board.family}.
           </span>
         </p>
       )}

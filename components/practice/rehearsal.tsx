@@ -5,9 +5,12 @@ import {
   type HandMove,
   type Rehearsal as Judged,
   mistakeSays,
+  railVolts,
   rehearse,
+  resetBelowVolts,
   unlockRuns,
   unlockScore,
+  usualRailTauMs,
 } from '@fresh-coat/core/boot/rehearse'
 import { factsOf, isArm968, type KnownFamily, knownFamilies } from '@fresh-coat/core/families/families'
 import { useRouter } from 'next/navigation'
@@ -16,8 +19,6 @@ import { HandTimeline } from '../drawings/hand-timeline'
 import { Choice, SelectField } from '../fields'
 import { buttonClass, Key, Tag } from '../paint'
 import { send } from '../send'
-
-const railTauMs = 150
 
 /** A switch or a held button of the virtual board: by finger, by mouse, by key. */
 function Control({
@@ -46,6 +47,12 @@ function Control({
         e.currentTarget.setPointerCapture(e.pointerId)
         if (hold) press()
         else if (on) release()
+        else press()
+      }}
+      // A click without a pointer: a screen reader, or Space on the focused control; a held one toggles then.
+      onClick={(e) => {
+        if (e.detail > 0) return
+        if (on) release()
         else press()
       }}
       onPointerUp={() => hold && release()}
@@ -157,7 +164,7 @@ export function Rehearsal({ best }: { best: number[] }) {
   const live = rehearse({ family, goal, events })
   const started = live.ok ? live.value.boots.filter((b) => b.t <= now).at(-1) : undefined
   const off = events.filter((e) => e.do === 'power_off').at(-1)
-  const rail = state.power ? 3.3 : off ? 3.3 * Math.exp(-Math.max(0, now - off.t) / railTauMs) : 0
+  const rail = state.power ? railVolts : off ? railVolts * Math.exp(-Math.max(0, now - off.t) / usualRailTauMs) : 0
   const steps = entrySteps({
     facts: factsOf(family),
     method: isArm968(family) ? 'window' : family === 'CM3' ? 'call' : 'button',
@@ -264,14 +271,14 @@ export function Rehearsal({ best }: { best: number[] }) {
               <span className="pin w-[3.6rem]">{rail.toFixed(2)} V</span>
               <span className="h-3 flex-1 overflow-hidden rounded-[3px] bg-unpainted" aria-hidden="true">
                 <span
-                  className={`block h-full ${rail < 0.8 ? 'bg-verdigris' : 'bg-ochre-line'}`}
-                  style={{ width: `${(rail / 3.3) * 100}%` }}
+                  className={`block h-full ${rail < resetBelowVolts ? 'bg-verdigris' : 'bg-ochre-line'}`}
+                  style={{ width: `${(rail / railVolts) * 100}%` }}
                 />
               </span>
             </dd>
             <dt className="text-ink-2">The part</dt>
             <dd>
-              {!state.power && rail < 0.8
+              {!state.power && rail < resetBelowVolts
                 ? 'off'
                 : !started
                   ? 'not started'

@@ -3,6 +3,7 @@ import { missingPhotos, openFindings } from '@fresh-coat/core/journey/conditions
 import { freshId, terminalLegends } from '@fresh-coat/core/journey/records'
 import { dischargeOf, isolationQuestions, judgeIsolation } from '@fresh-coat/core/open/isolation'
 import {
+  blankItem,
   fastenerKinds,
   hidingPlaces,
   itemSentence,
@@ -342,20 +343,7 @@ function OpeningPlan({ view, record }: Pick<SurfaceProps<'open'>, 'view' | 'reco
         onClick={() => {
           const id = freshId(data.fasteners)
           patch({
-            fasteners: [
-              ...data.fasteners,
-              {
-                id,
-                kind: 'screw',
-                count: 1,
-                driver: '',
-                place: '',
-                hiddenUnder: 'none',
-                note: '',
-                restore: 'same',
-                requires: [],
-              },
-            ],
+            fasteners: [...data.fasteners, blankItem(id)],
           })
           setEditing(id)
         }}

@@ -10,7 +10,7 @@ import {
 } from '@fresh-coat/core/flash/attempts'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import { gateHolds, gatesFor } from '@fresh-coat/core/journey/conditions'
-import { preflightOf } from '@fresh-coat/core/journey/facts'
+import { preflightOf, writeOffsetOf } from '@fresh-coat/core/journey/facts'
 import { type AttemptOutcome, attemptOutcomes } from '@fresh-coat/core/journey/view'
 import { useState } from 'react'
 import { Armed } from '../armed'
@@ -30,6 +30,7 @@ const outcomeWords: Record<AttemptOutcome, string> = {
 export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
   const plan = preflightOf(view)?.plan ?? null
   const check = view.records.check.data
+  const offset = writeOffsetOf(view)
   const [form, setForm] = useState({
     outcome: 'done' as AttemptOutcome,
     minutes: null as number | null,
@@ -70,7 +71,7 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
             {view.image.name}
           </Fact>
           <Fact name="Offset">
-            <span className="pin select-all">{hexNumber(check.offset ?? 0)}</span>
+            {offset === null ? 'not known: see the check' : <span className="pin select-all">{hexNumber(offset)}</span>}
           </Fact>
           <Fact name="Length">
             <span className="pin select-all">{view.image.bytes}</span> bytes
@@ -110,7 +111,7 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
             plannedSeconds={plan.seconds.total}
             facts={[
               ['File', view.image.name],
-              ['Offset', hexNumber(check.offset ?? 0)],
+              ['Offset', hexNumber(plan.regions[0]?.offset ?? 0)],
               ['Rate', `${check.baud} baud`],
               ['Erase', plan.erase === 'chip' ? 'whole chip' : `${plan.eraseSectors} sectors`],
             ]}

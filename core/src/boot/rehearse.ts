@@ -16,9 +16,11 @@ export const handMoves = [
 ] as const
 export type HandMove = (typeof handMoves)[number]
 
-const railVolts = 3.3
+export const railVolts = 3.3
 /** Below this the part resets when its supply returns. */
-const resetBelowVolts = 0.8
+export const resetBelowVolts = 0.8
+/** How fast the rail of the virtual board falls without its supply. */
+export const usualRailTauMs = 150
 const startDelayMs = 10
 /** The strap is sampled this long after the part begins to start. */
 const sampleDelayMs = 2
@@ -52,7 +54,7 @@ export const RehearseInput = z.object({
       }),
     ),
   goal: z.enum(['download', 'app']).default('download'),
-  railTauMs: positive('The time constant of the rail').default(150),
+  railTauMs: positive('The time constant of the rail').default(usualRailTauMs),
   windowMs: positive('The window').default(100),
   callMs: positive('The time between calls').default(20),
 })

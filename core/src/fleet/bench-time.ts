@@ -1,3 +1,5 @@
+import { medianOf } from '../flash/attempts'
+
 /** How long a unit really took at the bench, worked out from its events: nobody runs a stopwatch. */
 
 /** A longer silence between two events is a break, not work. */
@@ -29,21 +31,16 @@ export interface Pace {
   share: number | null
 }
 
-const median = (list: readonly number[]): number => {
-  const sorted = [...list].sort((a, b) => a - b)
-  const mid = sorted.length >> 1
-  return sorted.length % 2 ? (sorted[mid] as number) : ((sorted[mid - 1] as number) + (sorted[mid] as number)) / 2
-}
-
 /** Time per unit of one board, in the order they were begun. */
 export function paceOf(units: readonly { number: number; begun: string; minutes: number; done: boolean }[]): Pace {
   const order = [...units].sort((a, b) => Date.parse(a.begun) - Date.parse(b.begun))
   // Half-made units say nothing about how long one takes.
   const minutes = order.filter((u) => u.done).map((u) => u.minutes)
   const first = minutes[0]
+  const later = medianOf(minutes.slice(1).slice(-3))
   return {
     units: order.map(({ number, minutes: m, done }) => ({ number, minutes: m, done })),
-    median: minutes.length > 1 ? median(minutes) : null,
-    share: minutes.length > 1 && first ? median(minutes.slice(1).slice(-3)) / first : null,
+    median: minutes.length > 1 ? medianOf(minutes) : null,
+    share: later !== null && first ? later / first : null,
   }
 }

@@ -121,12 +121,26 @@ export function openFindings(view: UnitView): Finding[] {
 export const closeFindings = (view: UnitView): Finding[] =>
   closingFindings(view.records.open.data.fasteners, view.records.open.data.parts, view.records.close.data, view.now)
 
-/** GND and 3V3 measured on this unit, or the same row measured on another unit of the board. */
+/** Below this the meter speaks against a role, as 97 % speaks for it. */
+const spokenAgainst = 0.03
+
+/**
+ * GND and 3V3 measured on this unit, or the same row measured on another unit of the board while nothing that was
+ * measured on this one speaks against it.
+ */
 export function railsProven(view: UnitView): boolean {
   const row = view.records.pads.data.pads
   const known = view.board?.pads?.pads
-  if (known && (row.length === 0 || (row.length === known.length && row.every((r, i) => r === known[i])))) return true
   const { solution } = padStateOf(view)
+  const contradicted = (known ?? []).some(
+    (r, i) => (r === 'GND' || r === '3V3') && (solution?.marginals[i]?.[r] ?? 1) < spokenAgainst,
+  )
+  if (
+    known &&
+    !contradicted &&
+    (row.length === 0 || (row.length === known.length && row.every((r, i) => r === known[i])))
+  )
+    return true
   if (!solution?.safeToWire) return false
   return (['GND', '3V3'] as const).every((role) =>
     row.some((r, i) => r === role && solution.best.roles[i] === role && (solution.marginals[i]?.[role] ?? 0) >= 0.97),

@@ -263,6 +263,10 @@ export function preflightOf(view: UnitView): Preflight | null {
   )
 }
 
+/** Where the chosen image is written: as entered, else where it belongs; null while nobody knows. */
+export const writeOffsetOf = (view: UnitView): number | null =>
+  view.records.check.data.offset ?? preflightOf(view)?.expectedOffset ?? null
+
 /** Putting this unit's own stock firmware back. */
 export function restoreOf(view: UnitView): RestorePlan {
   const fact = familyOf(view)

@@ -5,7 +5,7 @@ import { inspectImage } from '../image/inspect'
 import { assess } from './assess'
 import { learnedFrom, prefilled } from './board-learning'
 import { conditionsOf, gateHolds, gatesFor, missingPhotos, railsProven } from './conditions'
-import { backupOf, factsOfUnit, familyOf, firmwareOf, padStateOf, preflightOf } from './facts'
+import { backupOf, factsOfUnit, familyOf, firmwareOf, padStateOf, preflightOf, writeOffsetOf } from './facts'
 import { instructionsOf } from './instructions'
 import { emptyRecord, readRecord, recordSchemas, type StepData } from './records'
 import { routeIds, routes, type StepId, stepIds, stepOf, steps } from './steps'
@@ -300,6 +300,12 @@ describe('what makes a step done', () => {
         .map((f) => f.code),
     ).toEqual(['backup-skipped', 'mode-unproven'])
     expect(unmet(view, 'check')).toEqual(['2 warnings are open.'])
+    // Nobody entered an offset: it goes where it belongs, and never at 0 over the loader of an ARM968-A.
+    const blank = { ...records, check: { fileId: 'i' } }
+    expect(writeOffsetOf(unit(blank, { image }))).toBe(0)
+    const variantA = { ...blank, identify: { decision: { family: 'ARM968-A' as const, reason: 'Seen on its twin.' } } }
+    expect(writeOffsetOf(unit(variantA, { image }))).toBe(0x11000)
+    expect(writeOffsetOf(unit(blank))).toBeNull()
     expect(
       unmet(
         unit(
@@ -379,6 +385,16 @@ describe('what stands between a person and power', () => {
     }
     expect(railsProven(unit({ pads: { pads: [...roles] } }, { board: taught }))).toBe(true)
     expect(railsProven(unit({ pads: { pads: [...roles].reverse() } }, { board: taught }))).toBe(false)
+  })
+  test('readings of this unit that speak against the board row shut the way again', () => {
+    const taught = {
+      ...board,
+      pads: { pads: [...roles], pitchMm: 2.54, bootBy: 'button' as const, regulator5v: false },
+    }
+    const swapped = [{ cont_gnd: true }, {}, {}, { cont_gnd: false, ohms_3v3: 0.4 }]
+    const holding = [{}, {}, {}, { cont_gnd: true }]
+    expect(railsProven(unit({ pads: { pads: [...roles], readings: swapped } }, { board: taught }))).toBe(false)
+    expect(railsProven(unit({ pads: { pads: [...roles], readings: holding } }, { board: taught }))).toBe(true)
   })
   test('impossible readings are said, and do not silence the others', () => {
     const state = padStateOf(known([{ ohms_3v3: 0.4, volts: 400 }, {}, { volts_10k: 1 }, { cont_gnd: true }]))

@@ -70,7 +70,7 @@ export interface Attempt {
   firmware: string
   /** Filled in from the plan and the wiring since they are kept: older attempts lack them. */
   bytes?: number
-  offset?: number
+  offset?: number | null
   mode?: string | null
   erase?: 'chip' | 'regions'
   /** How it was entered: button, jumper, … */

@@ -1,17 +1,14 @@
-import { closingFindings, itemSentence, legendFindings, type OpeningItem, openingHelp, orderConflicts } from './opening'
+import {
+  blankItem,
+  closingFindings,
+  itemSentence,
+  legendFindings,
+  type OpeningItem,
+  openingHelp,
+  orderConflicts,
+} from './opening'
 
-const item = (id: string, more: Partial<OpeningItem> = {}): OpeningItem => ({
-  id,
-  kind: 'screw',
-  count: 1,
-  driver: '',
-  place: '',
-  hiddenUnder: 'none',
-  note: '',
-  restore: 'same',
-  requires: [],
-  ...more,
-})
+const item = (id: string, more: Partial<OpeningItem> = {}): OpeningItem => ({ ...blankItem(id), ...more })
 const messages = (list: { message: string }[]) => list.map((f) => f.message)
 const now = '2026-11-25T12:00:00.000Z'
 const closing = { restored: {}, partsBack: [], clipsBroken: 0, gluedAt: null, glueHours: null }

@@ -29,6 +29,19 @@ export interface OpeningItem {
   requires: string[]
 }
 
+/** A fastener nobody has described yet. */
+export const blankItem = (id: string): OpeningItem => ({
+  id,
+  kind: 'screw',
+  count: 1,
+  driver: '',
+  place: '',
+  hiddenUnder: 'none',
+  note: '',
+  restore: 'same',
+  requires: [],
+})
+
 const kindNames: Record<FastenerKind, [string, string]> = {
   screw: ['screw', 'screws'],
   clip: ['clip', 'clips'],
