@@ -204,7 +204,7 @@ export const commands: Record<string, Command> = {
     example: 'bin/fresh-coat dump inspect unit007_stock.bin --flash-bytes 1048576',
     run: ([file], options) => {
       const { name, bytes, sha256 } = file as GivenFile
-      return { file: name, ...(inspectDump(bytes, inspectOptions(options), sha256) as object) }
+      return { file: name, ...inspectDump(bytes, inspectOptions(options), { sha256 }) }
     },
   },
   'dump compare': {

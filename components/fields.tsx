@@ -1,4 +1,5 @@
 'use client'
+import { hexNumber } from '@fresh-coat/core/bytes/text'
 import { type ReactNode, useEffect, useId, useState } from 'react'
 
 /** Form fields with their label, unit and fault; big enough for a finger. */
@@ -195,6 +196,46 @@ export function NumberField({
 export interface Option<V extends string> {
   value: V
   label: string
+}
+
+const offsetPattern = /^\s*(0x[0-9a-f]{1,8}|\d{1,10})\s*$/i
+
+/** A place in the flash: hex with 0x, or plain bytes. What is no number is said, and the last good one stays. */
+export function OffsetField({
+  label,
+  value,
+  onChange,
+  hint,
+}: {
+  label: string
+  value: number | null
+  onChange: (offset: number | null) => void
+  hint: ReactNode
+}) {
+  const [text, setText] = useState<string | null>(null)
+  // A value that came from elsewhere since takes the place of what was typed.
+  const typed = text !== null && (!offsetPattern.test(text) || Number(text.trim()) === value) ? text : null
+  const shown = typed ?? (value === null ? '' : hexNumber(value))
+  return (
+    <TextField
+      label={label}
+      mono
+      value={shown}
+      maxLength={12}
+      onChange={(next) => {
+        setText(next)
+        if (offsetPattern.test(next)) onChange(Number(next.trim()))
+        else if (next.trim() === '') onChange(null)
+      }}
+      hint={
+        shown.trim() !== '' && !offsetPattern.test(shown) ? (
+          <span className="font-semibold text-oxide">Hex like 0x1000, or a number.</span>
+        ) : (
+          hint
+        )
+      }
+    />
+  )
 }
 
 export function SelectField<V extends string>({

@@ -1,10 +1,14 @@
 'use client'
 import { type Family, families } from '@fresh-coat/core/families/families'
 import type { Release } from '@fresh-coat/core/flash/release'
+import { buildName } from '@fresh-coat/core/flash/upgrade'
 import { compareVersions, readVersion } from '@fresh-coat/core/flash/version'
+import type { ImageInspection } from '@fresh-coat/core/image/inspect'
+import type { UnitFile } from '@fresh-coat/core/journey/view'
+import Link from 'next/link'
 import { useState } from 'react'
 import { CommandForm } from './command-form'
-import { AreaField, NumberField, SelectField, TextField, Tick } from './fields'
+import { AreaField, NumberField, OffsetField, SelectField, TextField, Tick } from './fields'
 import { amount, buttonClass } from './paint'
 
 interface Values {
@@ -13,6 +17,7 @@ interface Values {
   families: Family[]
   setupAddress: string
   about: string
+  startOffsets: Partial<Record<Family, number>>
   releases: Release[]
 }
 const blank: Release = {
@@ -24,14 +29,33 @@ const blank: Release = {
   acceptsGzip: false,
   minFrom: null,
   minHost: null,
+  layout: null,
   stop: false,
   note: '',
+}
+
+/** Files of the vault that are described as this release; a size that differs is said. */
+function ReleaseFiles({ files, release }: { files: UnitFile[]; release: Release }) {
+  if (files.length === 0) return <span className="text-ink-3">not in the vault</span>
+  return files.map((file) => (
+    <span key={file.id} className="block">
+      <Link href={`/images/${file.id}`} className="break-all underline underline-offset-4">
+        {file.name}
+      </Link>
+      {file.bytes !== release.bytes && file.bytes !== release.gzBytes && (
+        <span className="text-ochre"> has {amount(file.bytes)} bytes</span>
+      )}
+    </span>
+  ))
 }
 
 /** A firmware as editable data: its families, and what its releases may be jumped to from. */
 export function FirmwareForm({
   profile,
+  images = [],
 }: {
+  /** Files of the vault that are described as releases of this firmware. */
+  images?: UnitFile[]
   profile?: {
     id: string
     version: number
@@ -39,6 +63,7 @@ export function FirmwareForm({
     families: Family[]
     setupAddress: string
     about: string
+    startOffsets: Partial<Record<Family, number>>
     releases: Release[]
   }
 }) {
@@ -49,9 +74,14 @@ export function FirmwareForm({
         families: profile.families,
         setupAddress: profile.setupAddress,
         about: profile.about,
+        startOffsets: profile.startOffsets,
         releases: profile.releases,
       }
-    : { name: '', families: [], setupAddress: '', about: '', releases: [] }
+    : { name: '', families: [], setupAddress: '', about: '', startOffsets: {}, releases: [] }
+  const filesOf = (r: Release) =>
+    images.filter(
+      (f) => f.release === buildName(r) && ((f.inspection as ImageInspection | null)?.family ?? r.family) === r.family,
+    )
   const good = readVersion(draft.version) !== null && draft.build.trim() !== '' && draft.bytes > 0
   return (
     <CommandForm
@@ -98,6 +128,19 @@ export function FirmwareForm({
                 ))}
             </div>
           </fieldset>
+          {v.families.includes('CM3') && (
+            <div className="max-w-[24rem]">
+              <OffsetField
+                label="Its files for CM3 begin at"
+                value={v.startOffsets.CM3 ?? null}
+                hint="No chip and no file says it: take it from the papers of the firmware."
+                onChange={(at) => {
+                  const { CM3: _, ...rest } = v.startOffsets
+                  set({ startOffsets: at === null ? rest : { ...rest, CM3: at } })
+                }}
+              />
+            </div>
+          )}
           {v.releases.length > 0 && (
             <div className="overflow-x-auto">
               <table className="plain">
@@ -108,6 +151,7 @@ export function FirmwareForm({
                     <th>Bytes</th>
                     <th>Comes from</th>
                     <th>Stop</th>
+                    <th>File</th>
                     <th>Note</th>
                     <th>
                       <span className="sr-only">Remove</span>
@@ -129,7 +173,10 @@ export function FirmwareForm({
                         </td>
                         <td className="pin">{r.minFrom ? `${r.minFrom} on` : 'any'}</td>
                         <td>{r.stop ? 'must not be jumped over' : '–'}</td>
-                        <td>{r.note}</td>
+                        <td>
+                          <ReleaseFiles files={filesOf(r)} release={r} />
+                        </td>
+                        <td>{[r.note, r.layout && `Layout ${r.layout}.`].filter(Boolean).join(' ')}</td>
                         <td>
                           <button
                             type="button"
@@ -197,6 +244,13 @@ export function FirmwareForm({
               value={draft.minHost ?? ''}
               maxLength={40}
               onChange={(minHost) => setDraft({ ...draft, minHost: minHost.trim() === '' ? null : minHost })}
+            />
+            <TextField
+              label="Layout it needs, if a certain one"
+              mono
+              value={draft.layout ?? ''}
+              maxLength={60}
+              onChange={(layout) => setDraft({ ...draft, layout: layout.trim() === '' ? null : layout })}
             />
             <TextField
               label="Note"

@@ -1,4 +1,5 @@
 'use client'
+import type { Release } from '@fresh-coat/core/flash/release'
 import { type FlashMode, flashModes } from '@fresh-coat/core/image/image'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
@@ -104,6 +105,53 @@ export function DescribeFile({
         </div>
       )}
     </CommandForm>
+  )
+}
+
+/** Puts a described file on the list of releases of its firmware, with what its bytes say. */
+export function ListRelease({
+  profile,
+  release,
+}: {
+  profile: { id: string; version: number; name: string; data: Record<string, unknown> & { releases: Release[] } }
+  release: Release
+}) {
+  const router = useRouter()
+  const [error, setError] = useState<Refusal | null>(null)
+  const add = async () => {
+    const data = { ...profile.data, releases: [...profile.data.releases, release] }
+    const result = await send('edit-profile', {
+      profileId: profile.id,
+      version: profile.version,
+      name: profile.name,
+      data,
+    })
+    if (result.state === 'ok') return router.refresh()
+    setError(
+      result.state === 'refused'
+        ? result.error
+        : {
+            code: 'away',
+            message: 'The server does not answer.',
+            kept: 'Nothing was changed.',
+            next: 'Try again when it is back.',
+          },
+    )
+  }
+  return (
+    <div className="mt-3 grid gap-2">
+      <p className="text-ink-2">
+        {release.version}/{release.build} is not on the list of {profile.name} yet: no way to it can be planned.
+      </p>
+      <button type="button" className={`${buttonClass('plain')} justify-self-start`} onClick={() => void add()}>
+        Put it on the list
+      </button>
+      {error && (
+        <Notice severity="error" title={error.message}>
+          {error.kept} {error.next}
+        </Notice>
+      )}
+    </div>
   )
 }
 

@@ -5,10 +5,15 @@ import { compareVersions } from '@fresh-coat/core/flash/version'
 import { familyOf } from '@fresh-coat/core/journey/facts'
 import {
   howSays,
+  type Installed,
+  installedName,
   installedOf,
+  noteInstalled,
   radioBuild,
+  ranOf,
   releasesFor,
   updateOf,
+  updateSchemeOf,
   usualUpdateEnd,
 } from '@fresh-coat/core/journey/installed'
 import Link from 'next/link'
@@ -41,22 +46,20 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
   const newest = every.filter((r) => r.build !== radioBuild).sort((a, b) => compareVersions(b.version, a.version))[0]
   const behind = installed && newest && compareVersions(installed.version, newest.version) < 0
 
+  const takes = updateSchemeOf(view)
+  const note = (target: 'main' | 'radio', now: Omit<Installed, 'at'>) =>
+    noteInstalled(view, target, { ...now, at: new Date().toISOString() })
   const walk = (step: UpgradeStep) => {
     const [version = '', build = ''] = step.to.split('/')
-    const now = {
-      firmware: installed?.firmware ?? '',
-      version,
-      build,
-      how: 'reported' as const,
-      at: new Date().toISOString(),
-    }
-    patch({ walked: [...data.walked, step.to], ...(isRadio ? { radio: now } : { installed: now }) })
+    const now = { firmware: installed?.firmware ?? '', version, build, how: 'reported' as const }
+    patch({ walked: [...data.walked, step.to], ...note(data.target, now) })
   }
+  const ran = ranOf(view)
   return (
     <Block title="Installed, and what should be">
       <dl>
         <Fact name="Main" evidence={installed ? `${howSays(installed.how)}, ${shortMoment(installed.at)}` : ''}>
-          {installed ? `${installed.firmware} ${installed.version}/${installed.build}` : 'not known'}
+          {installed ? `${installed.firmware} ${installedName(installed)}` : 'not known'}
           {behind && <span className="text-ochre">; {newest.version} is out</span>}
         </Fact>
         <Fact name="Radio" evidence={data.radio ? `${howSays(data.radio.how)}, ${shortMoment(data.radio.at)}` : ''}>
@@ -103,7 +106,7 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
           {!isRadio && (
             <Choice
               label="How it takes updates"
-              value={data.scheme}
+              value={takes.scheme}
               options={[
                 { value: 'single', label: 'One slot' },
                 { value: 'dual', label: 'Two slots' },
@@ -122,7 +125,7 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
               onChange={(radioBytes) => patch({ radioBytes })}
               hint="A new radio with no network formed is updated, not working yet."
             />
-          ) : data.scheme === 'single' ? (
+          ) : takes.scheme === 'single' ? (
             <NumberField
               label="Files or settings begin at"
               min={1}
@@ -141,6 +144,11 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
               whole
               value={data.slotBytes}
               onChange={(slotBytes) => patch({ slotBytes })}
+              hint={
+                takes.slot
+                  ? `By the layout on its chip: ${amount(takes.room ?? 0)} bytes in “${takes.slot}”, the slot that is not running.`
+                  : 'The size of the slot that is not running.'
+              }
             />
           )}
           <Tick
@@ -157,7 +165,7 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
           {path.steps.length > 0 && (
             <>
               <p className="text-ink-2">
-                {schemeWords[isRadio ? 'external' : data.scheme]}. Before each: download the settings, see that the
+                {schemeWords[isRadio ? 'external' : takes.scheme]}. Before each: download the settings, see that the
                 power is steady. During: do not leave or reload its page. After: wait until it answers, and check the
                 version it reports, not the one that was sent. Losing power half-way on one slot means wires again.
               </p>
@@ -190,6 +198,24 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
           )}
         </>
       )}
+      {ran.length > 0 && (
+        <Fold summary={`What it ran: ${ran.length} on record`}>
+          <ul className="grid gap-1.5">
+            {ran.map((r) => (
+              <li key={`${r.target} ${r.at}`} className="flex flex-wrap items-baseline gap-x-3">
+                <span className="pin text-ink-3">{shortMoment(r.at)}</span>
+                <strong>
+                  {r.firmware} {installedName(r)}
+                </strong>
+                <span className="text-ink-2">
+                  {r.target === 'radio' ? `on the radio${r.host ? `, beside ${r.host}` : ''}; ` : ''}
+                  {howSays(r.how)}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </Fold>
+      )}
       <Fold summary="Note what runs on it">
         <div className="grid items-end gap-3 sm:grid-cols-3">
           <SelectField
@@ -220,7 +246,7 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
               type="button"
               className={buttonClass()}
               disabled={!said.firmware || !said.version.trim()}
-              onClick={() => patch({ installed: { ...said, how, at: new Date().toISOString() }, walked: [] })}
+              onClick={() => patch({ ...note('main', { ...said, how }), walked: [] })}
             >
               {how === 'reported' ? 'The unit reports it' : 'Somebody said so'}
             </button>
@@ -229,9 +255,7 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
             type="button"
             className={buttonClass('quiet')}
             disabled={!said.firmware || !said.version.trim()}
-            onClick={() =>
-              patch({ radio: { ...said, build: radioBuild, how: 'reported', at: new Date().toISOString() } })
-            }
+            onClick={() => patch({ ...note('radio', { ...said, build: radioBuild, how: 'reported' }), walked: [] })}
           >
             It is its radio
           </button>

@@ -612,14 +612,17 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
   const hub = (await run('add-hub', { name: 'Mantel' })).id as string
 
   const imageIds: Record<string, string> = {}
-  for (const [name, bytes] of [
-    ['plainsong-lx106-1m-full.bin', lx106Image('DOUT', 11)],
-    ['plainsong-lx106-1m-dio.bin', lx106Image('DIO', 11)],
-    ['lattice-lx6-4m.bin', lx6Image('2.3.0')],
-    ['skiff-arm968b.bin', arm968Image()],
-    ['skiff-cm3.bin', cm3Image()],
-  ] as const)
-    imageIds[name] = await keep('image', name, bytes)
+  for (const [name, bytes, firmware, release] of [
+    ['plainsong-lx106-1m-full.bin', lx106Image('DOUT', 11), 'Plainsong', '9.4.1/full'],
+    ['plainsong-lx106-1m-dio.bin', lx106Image('DIO', 11), 'Plainsong', '9.4.1/full'],
+    ['lattice-lx6-4m.bin', lx6Image('2.3.0'), 'Lattice', '2.3.0/full'],
+    ['skiff-arm968b.bin', arm968Image(), 'Skiff', '2.3/full'],
+    ['skiff-cm3.bin', cm3Image(), 'Skiff', '2.3/full'],
+  ] as const) {
+    const fileId = await keep('image', name, bytes)
+    await run('describe-file', { fileId, version: 1, origin: 'the publisher’s page', firmware, release })
+    imageIds[name] = fileId
+  }
 
   const boardIds: Partial<Record<DesignId, string>> = {}
   for (const [id, design] of Object.entries(designs) as [DesignId, Design][])

@@ -900,7 +900,7 @@ export async function keepFile(db: Db, upload: Upload, bytes: Uint8Array, now = 
     const sha256 = sha256Of(bytes)
     const inspection =
       upload.kind === 'dump'
-        ? inspectDump(bytes, options, sha256)
+        ? inspectDump(bytes, options, { sha256 })
         : upload.kind === 'image'
           ? inspectImage(bytes, {}, sha256)
           : null

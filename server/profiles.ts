@@ -11,6 +11,7 @@ const release = (version: string, build: string, bytes: number, more: object = {
   acceptsGzip: false,
   minFrom: null,
   minHost: null,
+  layout: null,
   stop: false,
   note: '',
   ...more,
@@ -48,6 +49,7 @@ const shipped = [
       families: ['ARM968-A', 'ARM968-B', 'CM3'],
       setupAddress: '192.168.19.1',
       about: 'For the families without a boot strap.',
+      startOffsets: { CM3: 0x10000 },
     },
   },
 ]

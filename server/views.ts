@@ -2,9 +2,11 @@ import type { Family } from '@fresh-coat/core/families/families'
 import type { Release } from '@fresh-coat/core/flash/release'
 import { benchMinutes, type Pace, paceOf } from '@fresh-coat/core/fleet/bench-time'
 import { type FamilyCounts, gatherMarkings, type Marking } from '@fresh-coat/core/identify/markings'
+import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import { type Assessment, assess } from '@fresh-coat/core/journey/assess'
 import type { BoardFactKey } from '@fresh-coat/core/journey/board-learning'
 import { prefilled } from '@fresh-coat/core/journey/board-learning'
+import { type KeptTable, keptTable } from '@fresh-coat/core/journey/chip-layout'
 import { readRecord } from '@fresh-coat/core/journey/records'
 import { stepIds } from '@fresh-coat/core/journey/steps'
 import type {
@@ -94,6 +96,7 @@ export interface ProfileData {
   setupAddress: string
   about: string
   releases?: Release[]
+  startOffsets?: Partial<Record<Family, number>>
 }
 
 const boardName = (b: Pick<BoardRow, 'maker' | 'product' | 'revision'>) =>
@@ -108,6 +111,7 @@ function boardView(
   records: readonly { unitId: string; step: string; data: unknown }[],
   troubles: readonly { unitId: string; cause: string | null }[],
   attempts: readonly (typeof schema.attempt.$inferSelect)[],
+  known: Known,
 ): BoardView {
   const newest = (key: BoardFactKey) =>
     facts.filter((f) => f.key === key).sort((a, b) => b.at.getTime() - a.at.getTime())[0]?.value ?? null
@@ -153,7 +157,7 @@ function boardView(
     photoCount: photos.length,
     attempts: attempts.flatMap((a) => {
       const unit = mine.find((u) => u.id === a.unitId)
-      return unit ? [attemptView(a, unit.number)] : []
+      return unit ? [attemptView(a, unit.number, known)] : []
     }),
     causes,
     markings,
@@ -169,12 +173,14 @@ function boardView(
   }
 }
 
-const attemptView = (a: typeof schema.attempt.$inferSelect, unitNumber: number): Attempt => ({
-  ...(a.data as Omit<Attempt, 'id' | 'at'>),
-  id: a.id,
-  at: a.at.toISOString(),
-  unitNumber,
-})
+/** What is known of the files that were written, by their hash. */
+type Known = ReadonlyMap<string, { table: KeptTable | null; build: string }>
+
+function attemptView(a: typeof schema.attempt.$inferSelect, unitNumber: number, known: Known): Attempt {
+  const data = a.data as Omit<Attempt, 'id' | 'at'>
+  const { table = null, build = '' } = known.get(data.sha256) ?? {}
+  return { ...data, id: a.id, at: a.at.toISOString(), unitNumber, table, build }
+}
 
 const fileView = (f: typeof schema.file.$inferSelect & { bytes: number }): UnitFile => ({
   id: f.id,
@@ -211,12 +217,24 @@ export async function loadShop(source: Source, now = new Date(), judged = true):
   const factRows = await source.select().from(schema.boardFact)
   const recordRows = await source.select().from(schema.stepRecord)
   const gateRows = await source.select().from(schema.gate).where(isNull(schema.gate.clearedAt))
-  const fileRows = await source
+  const everyFile = await source
     .select({ file: schema.file, bytes: schema.blob.bytes })
     .from(schema.file)
     .innerJoin(schema.blob, eq(schema.file.sha256, schema.blob.sha256))
-    .where(isNull(schema.file.asideAt))
     .orderBy(desc(schema.file.createdAt))
+  const fileRows = everyFile.filter((r) => r.file.asideAt === null)
+  // A file that was put aside may still be what lies on a chip.
+  const writtenFiles: Known = new Map(
+    everyFile
+      .filter((r) => r.file.kind === 'image')
+      .map((r) => [
+        r.file.sha256,
+        {
+          table: r.file.inspection ? keptTable(r.file.inspection as ImageInspection) : null,
+          build: /^[^/]+\/(.+)$/.exec(r.file.release)?.[1] ?? '',
+        },
+      ]),
+  )
   const attemptRows = await source.select().from(schema.attempt).orderBy(desc(schema.attempt.at))
   const troubleRows = await source.select().from(schema.trouble).orderBy(desc(schema.trouble.openedAt))
   const markingRows = await source.select().from(schema.marking)
@@ -225,6 +243,8 @@ export async function loadShop(source: Source, now = new Date(), judged = true):
   const hubRows = await source.select().from(schema.hub).orderBy(schema.hub.name)
   const kitRows = await source.select().from(schema.kit).orderBy(schema.kit.name)
   const profileRows = await source.select().from(schema.profile).orderBy(schema.profile.name)
+
+  const startOffsets = Object.fromEntries(profileRows.map((p) => [p.name, (p.data as ProfileData).startOffsets ?? {}]))
 
   const identified = new Map<string, string>()
   for (const r of recordRows) {
@@ -248,6 +268,7 @@ export async function loadShop(source: Source, now = new Date(), judged = true):
       recordRows,
       troubleRows,
       attemptRows,
+      writtenFiles,
     )
   })
   const adapters = kitRows
@@ -302,7 +323,7 @@ export async function loadShop(source: Source, now = new Date(), judged = true):
           measured: g.measured,
         })),
       files: own,
-      attempts: attemptRows.filter((a) => a.unitId === row.id).map((a) => attemptView(a, row.number)),
+      attempts: attemptRows.filter((a) => a.unitId === row.id).map((a) => attemptView(a, row.number, writtenFiles)),
       calibrations: calibrationRows.filter((c) => c.unitId === row.id).map((c) => calibrationView(c)),
       hubTests: testRows
         .filter((t) => t.unitId === row.id)
@@ -337,6 +358,7 @@ export async function loadShop(source: Source, now = new Date(), judged = true):
       today,
       now: now.toISOString(),
       prior,
+      startOffsets,
     }
   })
   const topics = topicsFor(site, drafts)

@@ -1,33 +1,52 @@
 import { hexOf } from '@fresh-coat/core/bytes/text'
 import { inspectDump } from '@fresh-coat/core/dump/inspect'
-import type { Run } from '@fresh-coat/core/dump/sectors'
+import { type Run, sectorMapper } from '@fresh-coat/core/dump/sectors'
+import { largestFile } from '@fresh-coat/core/image/inspect'
 import * as Comlink from 'comlink'
 
+/** How often it is told how far the work is, in bytes. */
+const toldBytes = 0x40000
+/** How often the growing map is drawn again, in milliseconds. */
+const drawEvery = 60
+
 const api = {
-  /** Analyses a dump; `tell` hears the progress of the sector map in bytes. To stop, terminate the worker. */
+  /** Answers as soon as the program of the worker is there, so that the first file need not wait for it. */
+  ready: () => true,
+  /**
+   * Analyses a dump while it is read: the map grows with the bytes that are there. To stop, terminate the worker.
+   * @param tell hears the progress in bytes
+   * @param mapped hears the sector map so far, the last time when it is whole
+   */
   async analyse(
-    buffer: ArrayBuffer,
+    file: Blob,
     options: { family: string | null; flashBytes: number | null },
     tell: (phase: string, done: number, total: number) => void,
     mapped: (runs: Run[]) => void,
   ) {
-    // The platform hashes on a thread of its own while the sectors are counted here.
-    const hashed = crypto.subtle.digest('SHA-256', buffer)
-    const bytes = new Uint8Array(buffer)
-    const result = inspectDump(
-      bytes,
-      options,
-      '',
-      (done, total) => {
-        tell('map', done, total)
-        return false
-      },
-      mapped,
-    )
+    if (file.size > largestFile) throw new RangeError(`${file.size} bytes are no flash file`)
+    const bytes = new Uint8Array(file.size)
+    const map = sectorMapper(bytes)
+    const reader = file.stream().getReader()
+    let to = 0
+    let drawn = 0
+    for (;;) {
+      const { done, value } = await reader.read()
+      if (done) break
+      bytes.set(value, to)
+      for (const end = to + value.length; to < end; ) {
+        to = Math.min(end, to + toldBytes)
+        map.advance(to)
+        tell('map', to, bytes.length)
+        if (to < bytes.length && performance.now() - drawn < drawEvery) continue
+        mapped(map.runs)
+        drawn = performance.now()
+      }
+    }
+    // The platform hashes on a thread of its own while headers and keys are looked for here.
+    const hashed = crypto.subtle.digest('SHA-256', bytes)
     tell('hash', bytes.length, bytes.length)
-    const sha256 = hexOf(new Uint8Array(await hashed))
-    tell('map', bytes.length, bytes.length)
-    return result && { ...result, sha256: result.sha256 === null ? null : sha256 }
+    const result = inspectDump(bytes, options, { sha256: '', runs: map.runs })
+    return { ...result, sha256: hexOf(new Uint8Array(await hashed)) }
   },
 }
 export type DumpWorker = typeof api

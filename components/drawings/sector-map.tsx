@@ -1,6 +1,7 @@
 import { hexNumber } from '@fresh-coat/core/bytes/text'
-import { classesOf, type Run, type SectorClass } from '@fresh-coat/core/dump/sectors'
+import { classesOf, type Run, type SectorClass, sectorBytes } from '@fresh-coat/core/dump/sectors'
 import type React from 'react'
+import { useId } from 'react'
 
 const look: Record<SectorClass, { letter: string; fill: string; ink: string; words: string }> = {
   blank: { letter: 'b', fill: '#f3f6f4', ink: '#52655f', words: 'blank, all FF' },
@@ -13,6 +14,26 @@ const look: Record<SectorClass, { letter: string; fill: string; ink: string; wor
 }
 const columns = 64
 export const sectorWords = (kind: SectorClass): string => look[kind].words
+
+/**
+ * The cells of every class as one path each, neighbours in a row joined: a 16 MiB chip of changing sectors would be
+ * thousands of elements otherwise, and the page would stand still while it is drawn.
+ */
+function areasOf(classes: readonly SectorClass[], left: number, w: number, h: number): Map<SectorClass, string> {
+  const areas = new Map<SectorClass, string>()
+  for (let from = 0; from < classes.length; ) {
+    const kind = classes[from] as SectorClass
+    const rowEnd = (Math.floor(from / columns) + 1) * columns
+    let to = from + 1
+    while (to < rowEnd && classes[to] === kind) to++
+    const wide = (to - from) * w
+    const x = left + (from % columns) * w
+    const y = Math.floor(from / columns) * h
+    areas.set(kind, `${areas.get(kind) ?? ''}M${x} ${y}h${wide}v${h}h${-wide}z`)
+    from = to
+  }
+  return areas
+}
 
 /** The chip drawn sector by sector, 64 to a row: one colour and one letter per class; differing sectors are struck. */
 export function SectorMap({
@@ -29,14 +50,16 @@ export function SectorMap({
   chosen?: number | null
   onChoose?: (sector: number) => void
 }) {
+  const id = useId()
   const classes = classesOf(runs)
   const rows = Math.ceil(classes.length / columns)
   const w = 11
-  const h = rows > 24 ? 8 : 14
+  const h = rows > 24 ? 10 : 14
   const left = 62
   const counts = new Map<SectorClass, number>()
   for (const c of classes) counts.set(c, (counts.get(c) ?? 0) + 1)
   const words = [...counts].map(([c, n]) => `${n} ${look[c].words}`).join('; ')
+  const areas = areasOf(classes, left, w, h)
   return (
     <figure className="grid gap-2">
       <svg
@@ -58,57 +81,41 @@ export function SectorMap({
             }
           : {})}
       >
-        {Array.from({ length: rows }, (_, r) => {
-          const row = classes.slice(r * columns, (r + 1) * columns)
-          // Neighbours of one class are one rectangle: a 16 MiB chip stays light.
-          const pieces: { at: number; n: number; kind: SectorClass }[] = []
-          row.forEach((kind, i) => {
-            const last = pieces.at(-1)
-            if (last && last.kind === kind) last.n++
-            else pieces.push({ at: i, n: 1, kind })
-          })
-          return (
-            <g key={r}>
-              {(rows <= 16 || r % 8 === 0) && (
-                <text
-                  x={left - 6}
-                  y={r * h + h * 0.75}
-                  textAnchor="end"
-                  className="pin"
-                  fontSize="9"
-                  fill="var(--ink-3)"
-                >
-                  {hexNumber(r * columns * 4096)}
-                </text>
-              )}
-              {pieces.map((p) => (
-                <g key={p.at}>
-                  <rect
-                    x={left + p.at * w}
-                    y={r * h}
-                    width={p.n * w}
-                    height={h}
-                    fill={look[p.kind].fill}
-                    stroke="var(--rule)"
-                    strokeWidth="0.5"
-                  />
-                  {h > 10 && (
-                    <text
-                      x={left + p.at * w + 2.7}
-                      y={r * h + 10.4}
-                      className="pin"
-                      fontSize="9"
-                      fill={look[p.kind].ink}
-                      textLength={p.n > 1 ? (p.n - 1) * w + 5.4 : undefined}
-                    >
-                      {look[p.kind].letter.repeat(p.n)}
-                    </text>
-                  )}
-                </g>
-              ))}
-            </g>
-          )
-        })}
+        <defs>
+          {[...counts.keys()].map((c) => (
+            <pattern key={c} id={`${id}${c}`} x={left} y={0} width={w} height={h} patternUnits="userSpaceOnUse">
+              <rect width={w} height={h} fill={look[c].fill} />
+              <text
+                x={w / 2}
+                y={h / 2 + 3}
+                textAnchor="middle"
+                className="pin"
+                fontSize={h > 10 ? 9 : 8}
+                fill={look[c].ink}
+              >
+                {look[c].letter}
+              </text>
+            </pattern>
+          ))}
+        </defs>
+        {Array.from({ length: rows }, (_, r) =>
+          rows <= 16 || r % 8 === 0 ? (
+            <text
+              key={r}
+              x={left - 6}
+              y={r * h + h / 2 + 3}
+              textAnchor="end"
+              className="pin"
+              fontSize="9"
+              fill="var(--ink-3)"
+            >
+              {hexNumber(r * columns * sectorBytes)}
+            </text>
+          ) : null,
+        )}
+        {[...areas].map(([c, path]) => (
+          <path key={c} d={path} fill={`url(#${id}${c})`} stroke="var(--rule)" strokeWidth="0.5" />
+        ))}
         {chosen !== null && (
           <rect
             x={left + (chosen % columns) * w - 1}
@@ -120,16 +127,20 @@ export function SectorMap({
             strokeWidth="2.5"
           />
         )}
-        {marked.map((s) => {
-          const x = left + (s % columns) * w
-          const y = Math.floor(s / columns) * h
-          return (
-            <g key={s}>
-              <rect x={x} y={y} width={w} height={h} fill="none" stroke="var(--oxide)" strokeWidth="2" />
-              <path d={`M${x} ${y + h} L${x + w} ${y}`} stroke="var(--oxide)" strokeWidth="2" />
-            </g>
-          )
-        })}
+        {marked.length > 0 && (
+          <path
+            d={marked
+              .map((s) => {
+                const x = left + (s % columns) * w
+                const y = Math.floor(s / columns) * h
+                return `M${x} ${y}h${w}v${h}h${-w}zM${x} ${y + h}l${w} ${-h}`
+              })
+              .join('')}
+            fill="none"
+            stroke="var(--oxide)"
+            strokeWidth="2"
+          />
+        )}
       </svg>
       <figcaption className="flex flex-wrap gap-x-4 gap-y-1 text-[0.9rem] text-ink-2">
         {[...counts].map(([c, n]) => (

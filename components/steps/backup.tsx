@@ -4,17 +4,24 @@ import type { DumpComparison } from '@fresh-coat/core/dump/compare'
 import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
 import type { Run } from '@fresh-coat/core/dump/sectors'
 import { flashIdAnswered, parseFlashId } from '@fresh-coat/core/flash/flash-id'
-import { backupOf, familyOf, flashBytesOf, restoreDue, restoreOf } from '@fresh-coat/core/journey/facts'
+import {
+  backupOf,
+  familyOf,
+  flashBytesOf,
+  restoreDue,
+  restoreOf,
+  type TwinBackup,
+} from '@fresh-coat/core/journey/facts'
 import { backupSkipCodes } from '@fresh-coat/core/journey/records'
 import type { UnitFile } from '@fresh-coat/core/journey/view'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
-import { analyseDump } from '../analyse-dump'
+import { analyseDump, prepareAnalysis } from '../analyse-dump'
 import { SectorMap } from '../drawings/sector-map'
 import { DropFile } from '../drop-file'
 import { AreaField, NumberField, SelectField, TextField } from '../fields'
 import { Fold } from '../fold'
-import { amount, buttonClass, Fact, Findings, shortMoment, Tag } from '../paint'
+import { amount, buttonClass, Fact, Findings, shortMoment, Tag, twoDigits } from '../paint'
 import { useUpload } from '../use-upload'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
@@ -27,7 +34,15 @@ const skipWords = {
   owner: 'The owner decides so',
 }
 
-export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
+const stateWords = {
+  verified: 'read twice and equal',
+  single: 'read once',
+  differ: 'its reads differ',
+  skipped: 'skipped',
+  none: 'none',
+} as const
+
+export function BackupSurface({ view, record, gates, choices }: SurfaceProps<'backup'>) {
   const router = useRouter()
   const { data, patch } = record
   const backup = backupOf(view)
@@ -38,6 +53,8 @@ export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
   const [fresh, setFresh] = useState<DumpInspection | null>(null)
   const [early, setEarly] = useState<Run[] | null>(null)
   const [comparison, setComparison] = useState<DumpComparison | null>(null)
+
+  useEffect(prepareAnalysis, [])
 
   const pair = backup.first && backup.second ? `${backup.first.id}/${backup.second.id}` : null
   useEffect(() => {
@@ -70,12 +87,15 @@ export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
     const started = performance.now()
     const family = familyOf(view)?.family ?? null
     const analysis = analyseDump(
-      await file.arrayBuffer(),
+      file,
       { family: family === 'OTHER' ? null : family, flashBytes: flash },
       (phase, done, total) => {
         const rate = done / 1048576 / ((performance.now() - started) / 1000)
         setWork({
-          label: phase === 'hash' ? 'Hashing' : `Looking at every sector, ${rate.toFixed(0)} MiB/s`,
+          label:
+            phase === 'hash'
+              ? 'Hashing, looking for headers and keys'
+              : `Looking at every sector, ${rate.toFixed(0)} MiB/s`,
           done,
           total,
           cancel: analysis.cancel,
@@ -207,23 +227,52 @@ export function BackupSurface({ view, record, gates }: SurfaceProps<'backup'>) {
           </div>
         )}
       </Block>
-      {backup.first && <PutBack view={view} record={record} />}
+      {(backup.first || choices.twins.length > 0) && <PutBack view={view} record={record} twins={choices.twins} />}
     </>
   )
 }
 
 /** The way back to the stock firmware: the plan, the manifest, and when it was last tried. */
-function PutBack({ view, record }: Pick<SurfaceProps<'backup'>, 'view' | 'record'>) {
+function PutBack({
+  view,
+  record,
+  twins,
+}: Pick<SurfaceProps<'backup'>, 'view' | 'record'> & { twins: readonly TwinBackup[] }) {
   const { data, patch } = record
-  const plan = restoreOf(view)
+  const [fromUnit, setFromUnit] = useState<string | null>(null)
+  const own = backupOf(view)
+  const twin = twins.find((t) => String(t.number) === fromUnit) ?? null
+  const plan = restoreOf(view, twin)
   const due = restoreDue(view)
+  const file = twin?.file ?? own.first
   return (
     <Fold summary="Put the stock firmware back">
+      {data.skip && data.skip.reason.trim() !== '' && (
+        <p>
+          It was not kept: {skipWords[data.skip.code].toLowerCase()}. “{data.skip.reason.trim()}”
+        </p>
+      )}
+      {twins.length > 0 && (
+        <SelectField
+          label="The copy to put back"
+          value={fromUnit}
+          none={own.first ? 'This unit’s own' : 'This unit’s own: there is none'}
+          options={twins.map((t) => ({
+            value: String(t.number),
+            label: `${twoDigits(t.number)} ${t.name}, same board, ${stateWords[t.state]}`,
+          }))}
+          onChange={setFromUnit}
+        />
+      )}
       <Findings findings={plan.findings} empty="A verified copy of the whole chip: nothing speaks against it." />
       {plan.allowed && (
         <dl>
           <Fact name="File" evidence={<span className="pin break-all select-all">{plan.sha256}</span>}>
-            {backupOf(view).first?.name}
+            {file && (
+              <a className="underline underline-offset-4" href={`/api/files/${file.id}`}>
+                {file.name}
+              </a>
+            )}
           </Fact>
           <Fact name="Offset">
             <span className="pin select-all">{hexNumber(plan.offset)}</span>
@@ -236,7 +285,7 @@ function PutBack({ view, record }: Pick<SurfaceProps<'backup'>, 'view' | 'record
         </dl>
       )}
       <p>
-        <a className="underline underline-offset-4" href={`/api/export/manifest?unit=${view.number}`}>
+        <a className="underline underline-offset-4" href={`/api/export/manifest?unit=${twin?.number ?? view.number}`}>
           Manifest for sha256sum
         </a>
       </p>

@@ -2,15 +2,17 @@
 import { hexNumber, sizeWords } from '@fresh-coat/core/bytes/text'
 import { languageNames, variantNames } from '@fresh-coat/core/flash/preflight'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
-import { preflightOf } from '@fresh-coat/core/journey/facts'
+import { chipLayoutOf } from '@fresh-coat/core/journey/chip-layout'
+import { flashBytesOf, preflightOf } from '@fresh-coat/core/journey/facts'
+import type { UnitFile } from '@fresh-coat/core/journey/view'
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import { ImageStructure, LayoutStrip } from '../drawings/image-structure'
 import { DropFile } from '../drop-file'
-import { Choice, NumberField, SelectField, TextField, Tick } from '../fields'
+import { Choice, NumberField, OffsetField, SelectField, TextField, Tick } from '../fields'
 import { PatchMode } from '../image-tools'
-import { amount, FindingRow, Tag } from '../paint'
+import { amount, FindingRow, shortMoment, Tag } from '../paint'
 import { knownAlready, useUpload } from '../use-upload'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
@@ -21,6 +23,13 @@ const verdictWords = {
   stop: ['error', 'It must not go in.'],
 } as const
 
+/** Firmware and version as the vault describes a file; nothing when it does not. */
+function saidOf(images: readonly UnitFile[], fileId: string | null) {
+  const file = images.find((f) => f.id === fileId)
+  if (!file?.firmware) return {}
+  return { firmware: file.firmware, firmwareVersion: (file.release ?? '').split('/')[0] ?? '' }
+}
+
 export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
   const router = useRouter()
   const { data, patch } = record
@@ -29,12 +38,19 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
   const result = preflightOf(view)
   const found = view.image?.inspection as ImageInspection | null | undefined
 
+  const consulted = found?.kind === 'app' && found.images[0]?.format === 'extended'
+  const layout = consulted ? chipLayoutOf(view, flashBytesOf(view)) : null
+  const apps = (layout?.table.entries ?? []).filter((e) => e.type === 0)
+  const into = apps.find((e) => e.offset === (data.offset ?? result?.expectedOffset)) ?? null
+  const starts = layout?.table.active?.label ?? null
+
   const take = async (file: File) => {
     setNote('')
     const kept = await uploading.keep({ kind: 'image', name: file.name }, file, 'Keeping and checking it')
     if (!kept) return
     setNote(knownAlready(kept))
-    patch({ fileId: kept.id as string, offset: null, answered: [] })
+    // The same bytes may be in the vault already, described.
+    patch({ fileId: kept.id as string, offset: null, answered: [], ...saidOf(choices.images, kept.id as string) })
     router.refresh()
   }
 
@@ -68,7 +84,7 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
             label="Or from the vault"
             value={data.fileId}
             options={choices.images.map((f) => ({ value: f.id, label: `${f.name} (${sizeWords(f.bytes)})` }))}
-            onChange={(fileId) => patch({ fileId, offset: null, answered: [] })}
+            onChange={(fileId) => patch({ fileId, offset: null, answered: [], ...saidOf(choices.images, fileId) })}
           />
           {note && <p className="text-ink-2">{note}</p>}
         </div>
@@ -89,7 +105,12 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
           onChange={(firmwareVersion) => patch({ firmwareVersion })}
           hint={found?.images[0]?.app ? `The file says ${found.images[0].app.version}.` : ''}
         />
-        <OffsetField value={data.offset} onChange={(offset) => patch({ offset })} expected={expected} />
+        <OffsetField
+          label="Write at offset"
+          value={data.offset}
+          onChange={(offset) => patch({ offset })}
+          hint={expected === null ? '' : `This file belongs at ${hexNumber(expected)}.`}
+        />
         <NumberField
           label="Rate"
           unit="baud"
@@ -209,6 +230,39 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
           </table>
         </Block>
       )}
+      {consulted && (
+        <Block title="The layout it goes into">
+          <p className="text-ink-2">
+            {layout
+              ? layout.from === 'read'
+                ? `As it was read from the chip, ${shortMoment(layout.at)}.`
+                : `As the last write left it, ${shortMoment(layout.at)}.`
+              : 'Nobody knows what lies on the chip: nothing was read, or a write broke off, or it was erased.'}
+          </p>
+          {layout && (
+            <>
+              <LayoutStrip table={layout.table} />
+              <SelectField
+                label="Into the partition"
+                value={into?.label ?? null}
+                options={apps.map((e) => ({
+                  value: e.label,
+                  label: `${e.label} at ${hexNumber(e.offset)}, room for ${amount(e.length)} bytes`,
+                }))}
+                onChange={(label) => {
+                  const chosen = apps.find((e) => e.label === label)
+                  if (chosen) patch({ offset: chosen.offset })
+                }}
+              />
+              {starts && into && starts !== into.label && (
+                <p className="font-semibold text-ochre">
+                  The chip starts “{starts}” now: written into “{into.label}”, it would not be what starts.
+                </p>
+              )}
+            </>
+          )}
+        </Block>
+      )}
       {found && found.images.length > 0 && (
         <Block title="What is in the file">
           <ImageStructure images={found.images} bytes={found.gzip?.bytes ?? found.bytes} />
@@ -216,41 +270,5 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
         </Block>
       )}
     </>
-  )
-}
-
-function OffsetField({
-  value,
-  onChange,
-  expected,
-}: {
-  value: number | null
-  onChange: (n: number | null) => void
-  expected: number | null
-}) {
-  const [text, setText] = useState<string | null>(null)
-  const shown = text ?? (value === null ? '' : hexNumber(value))
-  const good = /^\s*(0x[0-9a-f]{1,8}|\d{1,10})\s*$/i.test(shown)
-  return (
-    <TextField
-      label="Write at offset"
-      mono
-      value={shown}
-      maxLength={12}
-      onChange={(next) => {
-        setText(next)
-        if (/^\s*(0x[0-9a-f]{1,8}|\d{1,10})\s*$/i.test(next)) onChange(Number(next.trim()))
-        else if (next.trim() === '') onChange(null)
-      }}
-      hint={
-        !good && shown.trim() !== '' ? (
-          <span className="font-semibold text-oxide">Hex like 0x1000, or a number.</span>
-        ) : expected !== null ? (
-          `This file belongs at ${hexNumber(expected)}.`
-        ) : (
-          ''
-        )
-      }
-    />
   )
 }

@@ -2,6 +2,7 @@ import type { Release } from '@fresh-coat/core/flash/release'
 import type { Pace } from '@fresh-coat/core/fleet/bench-time'
 import type { Marking } from '@fresh-coat/core/identify/markings'
 import type { Assessment } from '@fresh-coat/core/journey/assess'
+import type { TwinBackup } from '@fresh-coat/core/journey/facts'
 import type { StepId } from '@fresh-coat/core/journey/steps'
 import type { Adapter, Instrument, UnitFile, UnitView } from '@fresh-coat/core/journey/view'
 import type { ReactNode } from 'react'
@@ -16,6 +17,8 @@ export interface Choices {
   hubs: { id: string; name: string }[]
   profiles: { id: string; name: string; families: string[]; setupAddress: string; releases: Release[] }[]
   images: UnitFile[]
+  /** Kept stock firmware of other units of the same board. */
+  twins: TwinBackup[]
   otherUnits: {
     number: number
     name: string

@@ -1,12 +1,13 @@
 import { sizeWords } from '@fresh-coat/core/bytes/text'
 import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
+import { describedRelease, sameRelease } from '@fresh-coat/core/flash/release'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { ImageStructure, LayoutStrip } from '@/components/drawings/image-structure'
 import { FileInspector } from '@/components/file-inspector'
-import { CompareWith, DescribeFile, PatchMode } from '@/components/image-tools'
+import { CompareWith, DescribeFile, ListRelease, PatchMode } from '@/components/image-tools'
 import { buttonClass, Fact, Findings, shortMoment, twoDigits } from '@/components/paint'
 import { StringsList } from '@/components/strings-list'
 import { database } from '@/server/db'
@@ -24,6 +25,10 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
   const found = file.inspection as ImageInspection & Partial<DumpInspection>
   const source = file.sourceId ? shop.images.find((f) => f.id === file.sourceId) : undefined
   const users = shop.units.filter((u) => u.attempts.some((a) => a.outcome === 'done' && a.sha256 === file.sha256))
+  const profile = shop.profiles.find((p) => p.name === file.firmware)
+  const described =
+    profile && file.release ? describedRelease(file.release, found.family, found.gzip?.bytes ?? file.bytes) : null
+  const listed = described !== null && profile?.data.releases?.some((r) => sameRelease(r, described))
   const size = (found as ImageInspection).gzip?.bytes ?? file.bytes
   return (
     <main className="grid gap-5 px-4 py-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_340px]">
@@ -144,6 +149,12 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
                 }}
                 firmwares={shop.profiles.map((p) => p.name)}
               />
+              {profile && described && !listed && (
+                <ListRelease
+                  profile={{ ...profile, data: { ...profile.data, releases: profile.data.releases ?? [] } }}
+                  release={described}
+                />
+              )}
             </div>
           </details>
         )}

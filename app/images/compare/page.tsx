@@ -97,13 +97,7 @@ export default async function ComparePage({ searchParams }: { searchParams: Prom
         ).map(([file, bytes]) => (
           <section key={file.id} className="sheet grid min-w-0 content-start gap-3 p-5">
             <h2 className="text-[1.1rem] break-all">{file.name}</h2>
-            <FileInspector
-              fileId={file.id}
-              runs={sectorRuns(bytes) ?? []}
-              marked={sectors}
-              marks={marks}
-              start={start}
-            />
+            <FileInspector fileId={file.id} runs={sectorRuns(bytes)} marked={sectors} marks={marks} start={start} />
           </section>
         ))}
       </div>

@@ -13,7 +13,7 @@ export const metadata: Metadata = { title: 'Firmware' }
 const releasesWords = (n: number) => `${n} release${n === 1 ? '' : 's'}`
 
 export default async function Firmware() {
-  const { profiles } = await loadShop(database())
+  const { profiles, images } = await loadShop(database())
   return (
     <main className="grid gap-4 px-4 py-4 sm:px-6">
       <p>
@@ -37,6 +37,7 @@ export default async function Firmware() {
           <div className="mt-3">
             <FirmwareForm
               key={p.version}
+              images={images.filter((f) => f.firmware === p.name)}
               profile={{
                 id: p.id,
                 version: p.version,
@@ -44,6 +45,7 @@ export default async function Firmware() {
                 families: p.data.families as Family[],
                 setupAddress: p.data.setupAddress,
                 about: p.data.about,
+                startOffsets: p.data.startOffsets ?? {},
                 releases: z
                   .array(Release)
                   .catch([])

@@ -3,7 +3,7 @@ import { bytesOfLatin1 } from '../bytes/text'
 import { buildChip, buildLx106, noise } from '../image/build'
 import { compareDumps } from './compare'
 import { inspectDump, mirrorPeriod } from './inspect'
-import { classesOf, sectorEntropy, sectorRuns } from './sectors'
+import { classesOf, sectorEntropy, sectorMapper, sectorRuns } from './sectors'
 
 const mib = 1048576
 const image = buildLx106({
@@ -85,7 +85,23 @@ describe('what was read', () => {
       inspectDump(noise(65536, 3), { family })?.findings.find((f) => f.code === 'no-header')?.severity
     expect([find('ARM968-B'), find(null)]).toEqual(['ok', 'watch'])
   })
-  test('analysis stops when it is told to', () => expect(inspectDump(stock, {}, 'x', () => true)).toBeNull())
+  test('a map that grows with the bytes ends as the map of the whole', () =>
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 70_000 }), fc.array(fc.integer({ min: 1, max: 9000 })), (n, steps) => {
+        const bytes = noise(n, 5)
+        bytes.fill(0xff, 0, n >> 2)
+        const map = sectorMapper(bytes)
+        let to = 0
+        for (const step of steps) {
+          to = Math.min(n, to + step)
+          map.advance(to)
+          const whole = to === n ? Math.ceil(n / 4096) : Math.floor(to / 4096)
+          expect(classesOf(map.runs)).toHaveLength(whole)
+        }
+        map.advance(n)
+        expect(map.runs).toEqual(sectorRuns(bytes))
+      }),
+    ))
 })
 
 describe('entropy', () => {
@@ -99,7 +115,7 @@ describe('entropy', () => {
   test('runs cover every sector, a short last one too', () => {
     fc.assert(
       fc.property(fc.nat(20_000), (n) => {
-        expect(classesOf(sectorRuns(noise(n, 5)) ?? [])).toHaveLength(Math.ceil(n / 4096))
+        expect(classesOf(sectorRuns(noise(n, 5)))).toHaveLength(Math.ceil(n / 4096))
       }),
     )
   })

@@ -12,16 +12,7 @@ import {
 } from '../image/inspect'
 import type { PartitionTable } from '../image/partitions'
 import { findSecrets, type SecretsFound } from './secrets'
-import {
-  classesOf,
-  type Run,
-  type SectorClass,
-  sectorBytes,
-  sectorClasses,
-  sectorRuns,
-  type Tell,
-  wordsOf,
-} from './sectors'
+import { classesOf, type Run, type SectorClass, sectorBytes, sectorClasses, sectorRuns, wordsOf } from './sectors'
 
 export interface DumpInspection {
   bytes: number
@@ -159,17 +150,13 @@ function settingsSectorsOf(
 
 /**
  * What was read from a chip: is it a good copy, what lies where, and what in it is private.
- * @param knownSha256 hash when the platform has computed it already
- * @param tell hears the progress of the sector map; returning true stops, and the result is null
- * @param mapped hears the sector map as soon as it is there, before headers and secrets are looked for
+ * @param known hash and sector map, when they have been computed already
  */
 export function inspectDump(
   bytes: Uint8Array,
   options: InspectOptions = {},
-  knownSha256?: string,
-  tell?: Tell,
-  mapped?: (runs: Run[]) => void,
-): DumpInspection | null {
+  known: { sha256?: string; runs?: Run[] } = {},
+): DumpInspection {
   const counts = Object.fromEntries(sectorClasses.map((c) => [c, 0])) as Record<SectorClass, number>
   const result: DumpInspection = {
     bytes: bytes.length,
@@ -201,14 +188,12 @@ export function inspectDump(
     ]
     return result
   }
-  result.sha256 = knownSha256 ?? sha256Hex(bytes)
+  result.sha256 = known.sha256 ?? sha256Hex(bytes)
   if (bytes.length === 0) {
     result.findings = [at(null, 'empty-file', 'error', 'The file is empty.', '', 'Read the chip again.')]
     return result
   }
-  const runs = sectorRuns(bytes, tell)
-  if (runs === null) return null
-  mapped?.(runs)
+  const runs = known.runs ?? sectorRuns(bytes)
   result.runs = runs
   result.sectors = Math.ceil(bytes.length / sectorBytes)
   for (const [kind, n] of runs) counts[kind] += n

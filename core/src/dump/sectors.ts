@@ -106,22 +106,36 @@ function classOf(
 
 export type Run = [SectorClass, number]
 
-/** Progress of long work; return true to stop. */
-export type Tell = (done: number, total: number) => boolean
+export interface SectorMapper {
+  /** One class per sector looked at so far, as runs. */
+  runs: Run[]
+  /** Looks at every sector that is whole below `to`; at the end of the file also at a short last one. */
+  advance: (to: number) => void
+}
 
-/** One class per sector, as runs. `tell` hears every 256 KiB; null when it asked to stop. */
-export function sectorRuns(bytes: Uint8Array, tell: Tell = () => false): Run[] | null {
+/** The sector map of a file that may still be arriving: `bytes` has its full length, and is filled from 0 upwards. */
+export function sectorMapper(bytes: Uint8Array): SectorMapper {
   const counts = new Int32Array(1024)
   const words = wordsOf(bytes)
   const runs: Run[] = []
-  for (let from = 0; from < bytes.length; from += sectorBytes) {
-    if (from % 0x40000 === 0 && tell(from, bytes.length)) return null
-    const kind = classOf(bytes, words, from, Math.min(from + sectorBytes, bytes.length), counts)
-    const last = runs.at(-1)
-    if (last && last[0] === kind) last[1]++
-    else runs.push([kind, 1])
+  let from = 0
+  const advance = (to: number) => {
+    while (from + sectorBytes <= to || (to >= bytes.length && from < bytes.length)) {
+      const kind = classOf(bytes, words, from, Math.min(from + sectorBytes, bytes.length), counts)
+      const last = runs.at(-1)
+      if (last && last[0] === kind) last[1]++
+      else runs.push([kind, 1])
+      from += sectorBytes
+    }
   }
-  return runs
+  return { runs, advance }
+}
+
+/** One class per sector, as runs. */
+export function sectorRuns(bytes: Uint8Array): Run[] {
+  const map = sectorMapper(bytes)
+  map.advance(bytes.length)
+  return map.runs
 }
 
 /** The class of every sector, from runs. */

@@ -16,6 +16,10 @@ export type KnownFamily = (typeof knownFamilies)[number]
 export const isKnownFamily = (x: unknown): x is KnownFamily => (knownFamilies as readonly unknown[]).includes(x)
 export const isArm968 = (family: string | null | undefined): boolean => family === 'ARM968-A' || family === 'ARM968-B'
 
+/** Families whose chips hold a boot loader, a partition table and programs in partitions. */
+export const hasPartitions = (family: string | null | undefined): boolean =>
+  family === 'LX6' || family === 'LX7' || family === 'RV32'
+
 /** How serial download is entered; which entries a family has is a fact of the family. */
 export const entryMethods = ['button', 'jumper', 'autoreset', 'window', 'call'] as const
 export type EntryMethod = (typeof entryMethods)[number]

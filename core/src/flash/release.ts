@@ -29,6 +29,8 @@ export const Release = z.object({
     .refine((v) => readVersion(v) !== null, 'a version')
     .nullable()
     .default(null),
+  /** Name of the layout it is made for, when it needs a certain one: layouts change over wires only. */
+  layout: z.string().max(60).nullable().default(null),
   /** Settings are converted here: it must not be jumped over. */
   stop: z.boolean().default(false),
   note: z.string().max(500).default(''),
@@ -39,5 +41,22 @@ export const ProfileFields = z.object({
   families: z.array(z.enum(families)).max(8),
   setupAddress: z.string().max(60),
   about: z.string().max(500),
+  /** Where its files begin on families whose chips say nothing about it, in bytes. */
+  startOffsets: z.partialRecord(z.enum(families), z.number().int().min(0).max(0xffffffff)).default({}),
   releases: z.array(Release).max(500).default([]),
 })
+
+/**
+ * The release that a file of the vault is described as, like "9.4.1/full", with the size and family of its content.
+ * Null when the description is no release, or the file tells no family.
+ */
+export function describedRelease(described: string, family: string | null, bytes: number): Release | null {
+  const [version, build, ...more] = described.split('/').map((part) => part.trim())
+  const read = Release.safeParse({ version, build, family, bytes })
+  return read.success && more.length === 0 ? read.data : null
+}
+
+export const sameRelease = (
+  a: Pick<Release, 'version' | 'build' | 'family'>,
+  b: Pick<Release, 'version' | 'build' | 'family'>,
+): boolean => a.version === b.version && a.build === b.build && a.family === b.family

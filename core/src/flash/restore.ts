@@ -10,6 +10,8 @@ export interface RestoreFacts {
   backup: { state: 'verified' | 'single' | 'skipped' | 'differ' | 'none'; bytes: number | null; sha256: string | null }
   /** Number of the unit that the dump was read from, when it is another one of the same board. */
   fromUnit: number | null
+  /** Family of that other unit, when it is known. */
+  fromFamily?: Family | null
 }
 export interface RestorePlan {
   allowed: boolean
@@ -55,6 +57,16 @@ export function planRestore(facts: RestoreFacts): RestorePlan {
         `The copy has ${backup.bytes} bytes, the chip ${flashBytes}.`,
         '',
         'Only a copy of the whole chip can be put back.',
+      ),
+    )
+  if (facts.fromUnit !== null && facts.fromFamily && family && facts.fromFamily !== family)
+    findings.push(
+      finding(
+        'family-mismatch',
+        'error',
+        `Unit ${facts.fromUnit} is ${facts.fromFamily}, this one is ${family}.`,
+        'Boards of one name can carry different chips.',
+        'Only a copy from the same family can be put back.',
       ),
     )
   if (facts.fromUnit !== null)

@@ -172,12 +172,31 @@ function activeSlot(bytes: Uint8Array, entries: readonly Partition[], findings: 
   return { entries: records, slot: null, label: null, reason: 'none' }
 }
 
-function checkEntries(table: PartitionTable, places: readonly number[], findings: FileFinding[]): void {
+/** Pieces of two partitions that lie on each other: from the later offset to the lower end. */
+function overlapsOf(entries: readonly Partition[]): (PartitionTable['overlaps'][number] & { later: Partition })[] {
+  const order = [...entries].sort((a, b) => a.offset - b.offset || a.length - b.length)
+  return order.flatMap((a, i) =>
+    order.slice(i + 1).flatMap((b) => {
+      const length = Math.min(a.offset + a.length, b.offset + b.length) - b.offset
+      return length > 0 ? [{ a: a.label, b: b.label, offset: b.offset, length, later: b }] : []
+    }),
+  )
+}
+
+/**
+ * What its entries say against a table.
+ * @param from where the table begins in the file it was read from
+ * @param flashBytes size of the chip it is judged for, when that is known
+ */
+export function checkEntries(table: PartitionTable, from: number, flashBytes: number | null): FileFinding[] {
+  const findings: FileFinding[] = []
+  // Entries follow each other without holes.
+  const placeOf = (entry: Partition) => from + table.entries.indexOf(entry) * entryBytes
   const tableEnd = table.tableOffset + sector
   const labels = new Set<string>()
   const fix = 'Correct the partition table and build it again.'
-  table.entries.forEach((e, i) => {
-    const place = places[i] as number
+  for (const e of table.entries) {
+    const place = placeOf(e)
     const where = `Partition “${e.label}” at ${hexNumber(e.offset)}, ${e.length} bytes.`
     const unit = e.type === 0 ? 0x10000 : sector
     if (e.offset % unit)
@@ -202,13 +221,13 @@ function checkEntries(table: PartitionTable, places: readonly number[], findings
           fix,
         ),
       )
-    if (table.flashBytes !== null && e.offset + e.length > table.flashBytes)
+    if (flashBytes !== null && e.offset + e.length > flashBytes)
       findings.push(
         at(
           place,
           'partition-past-end',
           'error',
-          `Partition “${e.label}” ends ${e.offset + e.length - table.flashBytes} bytes past the end of the chip.`,
+          `Partition “${e.label}” ends ${e.offset + e.length - flashBytes} bytes past the end of the chip.`,
           where,
           'Use a layout for this chip size.',
         ),
@@ -247,27 +266,18 @@ function checkEntries(table: PartitionTable, places: readonly number[], findings
           fix,
         ),
       )
-  })
-  const order = table.entries
-    .map((e, i) => ({ e, place: places[i] as number }))
-    .sort((a, b) => a.e.offset - b.e.offset || a.e.length - b.e.length)
-  order.forEach(({ e: a }, i) => {
-    for (const { e: b, place } of order.slice(i + 1)) {
-      const length = Math.min(a.offset + a.length, b.offset + b.length) - b.offset
-      if (length <= 0) continue
-      table.overlaps.push({ a: a.label, b: b.label, offset: b.offset, length })
-      findings.push(
-        at(
-          place,
-          'partition-overlap',
-          'error',
-          `Partitions “${a.label}” and “${b.label}” overlap by ${length} bytes from ${hexNumber(b.offset)}.`,
-          '',
-          fix,
-        ),
-      )
-    }
-  })
+  }
+  for (const { a, b, offset, length, later } of overlapsOf(table.entries))
+    findings.push(
+      at(
+        placeOf(later),
+        'partition-overlap',
+        'error',
+        `Partitions “${a}” and “${b}” overlap by ${length} bytes from ${hexNumber(offset)}.`,
+        '',
+        fix,
+      ),
+    )
   if (!table.entries.some((e) => e.type === 0))
     findings.push(
       at(
@@ -290,6 +300,29 @@ function checkEntries(table: PartitionTable, places: readonly number[], findings
         'Plan updates over serial, or use another layout.',
       ),
     )
+  if (table.md5 === null)
+    findings.push(
+      at(
+        null,
+        'partition-md5-absent',
+        'watch',
+        'The partition table carries no checksum of itself.',
+        '',
+        'Compare the entries with the layout you expect.',
+      ),
+    )
+  else if (!table.md5.ok)
+    findings.push(
+      at(
+        from + table.entries.length * entryBytes,
+        'partition-md5-bad',
+        'error',
+        'The partition table was changed after building.',
+        `MD5 stored ${table.md5.stored.slice(0, 8)}…, computed ${table.md5.computed.slice(0, 8)}….`,
+        'Download the file again.',
+      ),
+    )
+  return findings
 }
 
 export interface ReadTable {
@@ -335,7 +368,6 @@ export function readPartitions(
     overlaps: [],
     active: null,
   }
-  const places: number[] = []
   for (let p = from; p < from + tableRoom && p < bytes.length; p += entryBytes) {
     if (p + entryBytes > bytes.length) {
       findings.push(
@@ -356,17 +388,6 @@ export function readPartitions(
       const stored = hexOf(entry.subarray(16, 32))
       const computed = md5Hex(bytes.subarray(from, p))
       table.md5 = { stored, computed, ok: stored === computed }
-      if (stored !== computed)
-        findings.push(
-          at(
-            p,
-            'partition-md5-bad',
-            'error',
-            'The partition table was changed after building.',
-            `MD5 stored ${stored.slice(0, 8)}…, computed ${computed.slice(0, 8)}….`,
-            'Download the file again.',
-          ),
-        )
       break
     }
     if (entry[0] !== 0xaa || entry[1] !== 0x50) {
@@ -385,7 +406,6 @@ export function readPartitions(
     const type = entry[2] as number
     const subtype = entry[3] as number
     const flags = view.getUint32(p + 28, true)
-    places.push(p)
     table.entries.push({
       label: labelOf(bytes, p + 12),
       type,
@@ -398,21 +418,11 @@ export function readPartitions(
       readonly: (flags & 2) !== 0,
     })
   }
-  if (table.md5 === null)
-    findings.push(
-      at(
-        null,
-        'partition-md5-absent',
-        'watch',
-        'The partition table carries no checksum of itself.',
-        '',
-        'Compare the entries with the layout you expect.',
-      ),
-    )
   table.slots = table.entries.filter((e) => slotOf(e.role) !== null).length
   table.factory = table.entries.some((e) => e.role === 'factory')
   table.layout = layoutOf(table.entries, tableOffset, flashBytes)
-  checkEntries(table, places, findings)
+  table.overlaps = overlapsOf(table.entries).map(({ later: _, ...overlap }) => overlap)
+  findings.push(...checkEntries(table, from, flashBytes))
   table.active = options.bare ? null : activeSlot(bytes, table.entries, findings)
   return { table, findings }
 }

@@ -14,6 +14,7 @@ import { isIdle } from '../pins/template'
 import { checkDivider, type DividerCheck } from '../wiring/divider'
 import { type JigPlan, planJig } from '../wiring/jig'
 import { planWiring, type WiringPlan } from '../wiring/wiring'
+import { chipLayoutOf } from './chip-layout'
 import { type FactId, routes } from './steps'
 import type { UnitFile, UnitView } from './view'
 
@@ -230,7 +231,7 @@ export function preflightOf(view: UnitView): Preflight | null {
   if (!image?.inspection || !fact) return null
   const { eraseAll, baud, verify, dataLines, offset } = view.records.check.data
   const backup = backupOf(view)
-  const dump = backup.first?.inspection as DumpInspection | null
+  const layout = chipLayoutOf(view, flashBytesOf(view))
   const flashId = view.records.backup.data.flashId.trim()
   return preflight(
     {
@@ -246,7 +247,8 @@ export function preflightOf(view: UnitView): Preflight | null {
         bytes: backup.bytes,
         reason: view.records.backup.data.skip?.reason ?? null,
       },
-      layout: dump?.partitions ?? null,
+      layout: layout?.table ?? null,
+      layoutFindings: layout?.findings ?? [],
     },
     image.inspection as ImageInspection,
     {
@@ -257,7 +259,7 @@ export function preflightOf(view: UnitView): Preflight | null {
       verify,
       variant: view.records.check.data.variant,
       language: view.records.check.data.language,
-      profileOffset: null,
+      profileOffset: view.startOffsets[view.records.check.data.firmware]?.[fact.family] ?? null,
     },
     linkOverhead(view.board?.attempts ?? view.attempts, view.adapter?.name ?? '') ?? undefined,
   )
@@ -267,16 +269,36 @@ export function preflightOf(view: UnitView): Preflight | null {
 export const writeOffsetOf = (view: UnitView): number | null =>
   view.records.check.data.offset ?? preflightOf(view)?.expectedOffset ?? null
 
-/** Putting this unit's own stock firmware back. */
-export function restoreOf(view: UnitView): RestorePlan {
+/** A kept copy of the stock firmware of another unit of the same board. */
+export interface TwinBackup {
+  number: number
+  name: string
+  family: Family | null
+  state: BackupFact['state']
+  file: Pick<UnitFile, 'id' | 'name' | 'sha256' | 'bytes'>
+}
+
+/** Units of the same board whose stock firmware is kept: with a warning, one can stand in for a lost one. */
+export const twinsOf = (view: UnitView, units: readonly UnitView[]): TwinBackup[] =>
+  units.flatMap((u) => {
+    if (u.id === view.id || !view.board || u.board?.id !== view.board.id) return []
+    const { state, first } = backupOf(u)
+    return first ? [{ number: u.number, name: u.name, family: familyOf(u)?.family ?? null, state, file: first }] : []
+  })
+
+/** Putting stock firmware back: this unit's own, or that of a twin. */
+export function restoreOf(view: UnitView, twin: TwinBackup | null = null): RestorePlan {
   const fact = familyOf(view)
   const backup = backupOf(view)
   return planRestore({
     family: fact?.family ?? null,
     unsplit: fact?.verdict === 'arm968_unsplit',
     flashBytes: flashBytesOf(view),
-    backup: { state: backup.state, bytes: backup.bytes, sha256: backup.first?.sha256 ?? null },
-    fromUnit: null,
+    backup: twin
+      ? { state: twin.state, bytes: twin.file.bytes, sha256: twin.file.sha256 }
+      : { state: backup.state, bytes: backup.bytes, sha256: backup.first?.sha256 ?? null },
+    fromUnit: twin?.number ?? null,
+    fromFamily: twin?.family ?? null,
   })
 }
 

@@ -73,6 +73,7 @@ function unit(records: Records = {}, more: Partial<UnitView> = {}, done: readonl
     today: '2026-11-24',
     now: '2026-11-24T12:00:00.000Z',
     prior: null,
+    startOffsets: {},
     ...more,
   }
   const facts = factsOfUnit(base)

@@ -272,14 +272,22 @@ const Installed = z.object({
   how: z.enum(['written', 'reported', 'said']),
   at: z.iso.datetime({ offset: true }),
 })
+/** What a unit was once noted to run: nothing of it is lost when something newer is noted. */
+const Ran = Installed.extend({
+  target: z.enum(['main', 'radio']),
+  /** Main firmware that ran beside a radio's program; empty when it was not known. */
+  host: z.string().max(120).default(''),
+})
 export const watchRecord = z.object({
   note: text(2000),
+  ran: z.array(Ran).max(500).default([]),
   /** The main program first; a radio co-processor is a target of its own. */
   installed: Installed.nullable().default(null),
   radio: Installed.nullable().default(null),
   /** Which of the two the person is bringing up to date. */
   target: z.enum(['main', 'radio']).default('main'),
-  scheme: z.enum(['single', 'dual']).default('single'),
+  /** How it takes updates; null: as its layout and family say. */
+  scheme: z.enum(['single', 'dual']).nullable().default(null),
   radioBytes: number,
   radioWanted: z
     .object({ version: z.string().max(40), build: z.string().max(60) })

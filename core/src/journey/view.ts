@@ -1,6 +1,7 @@
 import type { Family } from '../families/families'
 import type { TroubleAnswer } from '../trouble/troubleshoot'
 import type { Fastener, Terminal } from './board'
+import type { KeptTable } from './chip-layout'
 import type { StepData } from './records'
 import type { FactId, GateId, RouteId, StepId } from './steps'
 
@@ -79,6 +80,10 @@ export interface Attempt {
   /** Seconds of the write itself, when somebody took them. */
   seconds?: number | null
   unitNumber?: number
+  /** Build that the file is described as, when it is. */
+  build?: string
+  /** Partition table in the file that was written; null when it holds none. */
+  table?: KeptTable | null
 }
 
 export interface Calibration {
@@ -206,6 +211,8 @@ export interface UnitView {
   today: string
   /** Chances of the families before any evidence, when the workshop has entered its own. */
   prior: Partial<Record<Family, number>> | null
+  /** Where files of a firmware begin, as its profile says: for families whose chips say nothing about it. */
+  startOffsets: Record<string, Partial<Record<Family, number>>>
   /** The moment it was loaded, ISO. */
   now: string
 }

@@ -1,5 +1,5 @@
 import { nextName } from '@fresh-coat/core/fleet/next-name'
-import { familyOf, firmwareOf } from '@fresh-coat/core/journey/facts'
+import { familyOf, firmwareOf, twinsOf } from '@fresh-coat/core/journey/facts'
 import { isStepId, stepOf } from '@fresh-coat/core/journey/steps'
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
@@ -52,6 +52,7 @@ export default async function UnitPage({ params }: Place) {
           releases: p.data.releases ?? [],
         })),
         images: shop.images,
+        twins: twinsOf(view, shop.units),
         otherUnits: shop.units
           .filter((u) => u.id !== view.id)
           .map((u) => ({
