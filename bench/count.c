@@ -1,4 +1,4 @@
-/* The byte count that bin/bench measures against: the same four tables, compiled. Prints milliseconds, median of 9. */
+/* The byte count that bin/bench measures against: the same four tables, compiled. Prints milliseconds, the least of 15. */
 #include <stdint.h>
 #include <stdio.h>
 #include <stdlib.h>
@@ -13,9 +13,9 @@ int main(int argc, char **argv) {
   rewind(f);
   uint8_t *p = malloc(n);
   if (!p || fread(p, 1, n, f) != (size_t)n) return 2;
-  double t[9];
+  double t[15];
   volatile uint32_t sink = 0;
-  for (int r = 0; r < 9; r++) {
+  for (int r = 0; r < 15; r++) {
     struct timespec a, b;
     clock_gettime(CLOCK_MONOTONIC, &a);
     for (long s = 0; s < n; s += 4096) {
@@ -28,7 +28,7 @@ int main(int argc, char **argv) {
     clock_gettime(CLOCK_MONOTONIC, &b);
     t[r] = (b.tv_sec - a.tv_sec) * 1e3 + (b.tv_nsec - a.tv_nsec) / 1e6;
   }
-  qsort(t, 9, sizeof *t, cmp);
-  printf("%.3f\n", t[4]);
+  qsort(t, 15, sizeof *t, cmp);
+  printf("%.3f\n", t[0]);
   return 0;
 }

@@ -191,7 +191,7 @@ export const commands: Record<string, Command> = {
     example: 'bin/fresh-coat image inspect plainsong.bin --family LX106 --flash-bytes 1048576',
     run: ([file], options) => {
       const { name, bytes, sha256 } = file as GivenFile
-      return { file: name, ...inspectImage(bytes, inspectOptions(options), sha256) }
+      return { file: name, ...inspectImage(bytes, inspectOptions(options), { sha256 }) }
     },
   },
   'dump inspect': {
@@ -286,7 +286,7 @@ export const commands: Record<string, Command> = {
       const { unit, write } = parsed.value
       const { name, bytes, sha256 } = io.read(write.file)
       const family = unit.family === 'OTHER' ? null : unit.family
-      const inspection = inspectImage(bytes, { family, flashBytes: unit.flashBytes ?? null }, sha256)
+      const inspection = inspectImage(bytes, { family, flashBytes: unit.flashBytes ?? null }, { sha256 })
       const layout = unit.layoutFile
         ? readTableFile(io.read(unit.layoutFile).bytes, defaultTableOffset, unit.flashBytes ?? null)
         : null

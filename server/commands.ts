@@ -689,7 +689,7 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
       kind: 'image',
       name: patchedName(source.name, mode),
       sha256,
-      inspection: inspectImage(patched.bytes, {}, sha256),
+      inspection: inspectImage(patched.bytes, {}, { sha256, digest: sha256Of }),
       sourceId: source.id,
       origin: `${source.name}, mode ${patched.from} to ${mode}`,
       firmware: source.firmware,
@@ -900,9 +900,9 @@ export async function keepFile(db: Db, upload: Upload, bytes: Uint8Array, now = 
     const sha256 = sha256Of(bytes)
     const inspection =
       upload.kind === 'dump'
-        ? inspectDump(bytes, options, { sha256 })
+        ? inspectDump(bytes, options, { sha256, digest: sha256Of })
         : upload.kind === 'image'
-          ? inspectImage(bytes, {}, sha256)
+          ? inspectImage(bytes, {}, { sha256, digest: sha256Of })
           : null
     await keepBlob(c.tx, bytes)
     if (upload.kind === 'dump') {

@@ -1,13 +1,16 @@
+import { sha256Hex } from '@fresh-coat/core/bytes/digests'
 import { hexOf } from '@fresh-coat/core/bytes/text'
 import { inspectDump } from '@fresh-coat/core/dump/inspect'
 import { type Run, sectorMapper } from '@fresh-coat/core/dump/sectors'
-import { largestFile } from '@fresh-coat/core/image/inspect'
+import { hashedPieces, largestFile } from '@fresh-coat/core/image/inspect'
 import * as Comlink from 'comlink'
 
 /** How often it is told how far the work is, in bytes. */
 const toldBytes = 0x40000
 /** How often the growing map is drawn again, in milliseconds. */
 const drawEvery = 60
+
+const placeOf = (piece: Uint8Array) => `${piece.byteOffset} ${piece.length}`
 
 const api = {
   /** Answers as soon as the program of the worker is there, so that the first file need not wait for it. */
@@ -42,11 +45,19 @@ const api = {
         drawn = performance.now()
       }
     }
-    // The platform hashes on a thread of its own while headers and keys are looked for here.
-    const hashed = crypto.subtle.digest('SHA-256', bytes)
+    // The platform hashes on a thread of its own while keys are looked for here.
+    const hash = (piece: Uint8Array<ArrayBuffer>) =>
+      crypto.subtle.digest('SHA-256', piece).then((digest) => hexOf(new Uint8Array(digest)))
     tell('hash', bytes.length, bytes.length)
-    const result = inspectDump(bytes, options, { sha256: '', runs: map.runs })
-    return { ...result, sha256: hexOf(new Uint8Array(await hashed)) }
+    const whole = hash(bytes)
+    const pieces = hashedPieces(bytes) as Uint8Array<ArrayBuffer>[]
+    const hashes = new Map(await Promise.all(pieces.map(async (p) => [placeOf(p), await hash(p)] as const)))
+    const result = inspectDump(bytes, options, {
+      sha256: '',
+      runs: map.runs,
+      digest: (piece) => hashes.get(placeOf(piece)) ?? sha256Hex(piece),
+    })
+    return { ...result, sha256: await whole }
   },
 }
 export type DumpWorker = typeof api

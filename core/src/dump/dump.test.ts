@@ -20,14 +20,14 @@ const stock = buildChip(mib, [
   [0x60000, bytesOfLatin1('{"ssid":"Gallery","pass":"limelight-12"}')],
   [0xfd000, Uint8Array.from({ length: 64 }, (_, i) => i)],
 ])
-const codes = (bytes: Uint8Array, options = {}) => inspectDump(bytes, options)?.findings.map((f) => f.code)
+const codes = (bytes: Uint8Array, options = {}) => inspectDump(bytes, options).findings.map((f) => f.code)
 
 describe('what was read', () => {
   test('the worked dump', () => {
     const found = inspectDump(stock)
-    expect(found?.sha256).toMatch(/^279f2559fd60354b.*ab1e147a$/)
-    expect(found?.counts).toEqual({ blank: 253, zero: 0, constant: 0, text: 0, low: 3, mid: 0, high: 0 })
-    expect(found?.runs).toEqual([
+    expect(found.sha256).toMatch(/^279f2559fd60354b.*ab1e147a$/)
+    expect(found.counts).toEqual({ blank: 253, zero: 0, constant: 0, text: 0, low: 3, mid: 0, high: 0 })
+    expect(found.runs).toEqual([
       ['low', 1],
       ['blank', 95],
       ['low', 1],
@@ -35,13 +35,13 @@ describe('what was read', () => {
       ['low', 1],
       ['blank', 2],
     ])
-    expect(found?.secrets).toEqual({
+    expect(found.secrets).toEqual({
       count: 2,
       byKind: { named: 2, pem: 0, hex64: 0, urlAuth: 0 },
       sectors: [96],
       settingsSectors: [253],
     })
-    expect(found?.findings.map((f) => f.code)).toEqual(['secrets-found', 'settings-present'])
+    expect(found.findings.map((f) => f.code)).toEqual(['secrets-found', 'settings-present'])
     expect(JSON.stringify(found)).not.toContain('limelight')
   })
   test('512 KiB twice: the chip wrapped round', () => {
@@ -50,9 +50,9 @@ describe('what was read', () => {
       [0, half],
       [mib / 2, half],
     ])
-    expect(inspectDump(twice)?.repeatsEvery).toBe(524288)
+    expect(inspectDump(twice).repeatsEvery).toBe(524288)
     twice[900_000] = (twice[900_000] as number) ^ 1
-    expect(inspectDump(twice)?.repeatsEvery).toBeNull()
+    expect(inspectDump(twice).repeatsEvery).toBeNull()
   })
   test('the smallest period wins', () => {
     const part = noise(65536, 11)
@@ -82,7 +82,7 @@ describe('what was read', () => {
   ])('%s', (_, bytes, options, expected) => expect(codes(bytes, options)).toEqual(expected))
   test('no header is fine on ARM968, worth a look elsewhere', () => {
     const find = (family: string | null) =>
-      inspectDump(noise(65536, 3), { family })?.findings.find((f) => f.code === 'no-header')?.severity
+      inspectDump(noise(65536, 3), { family }).findings.find((f) => f.code === 'no-header')?.severity
     expect([find('ARM968-B'), find(null)]).toEqual(['ok', 'watch'])
   })
   test('a map that grows with the bytes ends as the map of the whole', () =>

@@ -1,4 +1,4 @@
-import { sha256Hex } from '../bytes/digests'
+import { type Digest, sha256Hex } from '../bytes/digests'
 import { hexNumber, sizeWords } from '../bytes/text'
 import { at, type FileFinding, type Image, type ImageFamily } from '../image/image'
 import {
@@ -150,12 +150,12 @@ function settingsSectorsOf(
 
 /**
  * What was read from a chip: is it a good copy, what lies where, and what in it is private.
- * @param known hash and sector map, when they have been computed already
+ * @param known hash and sector map, when they have been computed already, and the platform's own SHA-256
  */
 export function inspectDump(
   bytes: Uint8Array,
   options: InspectOptions = {},
-  known: { sha256?: string; runs?: Run[] } = {},
+  known: { sha256?: string; runs?: Run[]; digest?: Digest } = {},
 ): DumpInspection {
   const counts = Object.fromEntries(sectorClasses.map((c) => [c, 0])) as Record<SectorClass, number>
   const result: DumpInspection = {
@@ -188,7 +188,7 @@ export function inspectDump(
     ]
     return result
   }
-  result.sha256 = known.sha256 ?? sha256Hex(bytes)
+  result.sha256 = known.sha256 ?? (known.digest ?? sha256Hex)(bytes)
   if (bytes.length === 0) {
     result.findings = [at(null, 'empty-file', 'error', 'The file is empty.', '', 'Read the chip again.')]
     return result
@@ -217,7 +217,11 @@ export function inspectDump(
     )
 
   const flashBytes = options.flashBytes ?? bytes.length
-  const structure = structureOf(bytes, { flashBytes, loaderAnywhereBelow: true })
+  const structure = structureOf(bytes, {
+    flashBytes,
+    loaderAnywhereBelow: true,
+    ...(known.digest ? { digest: known.digest } : {}),
+  })
   if (structure && structure.images.length > 0) {
     const { kind, family, chipId, images, partitions } = structure
     Object.assign(result, { kind, family, chipId, images, partitions })
@@ -247,7 +251,7 @@ export function inspectDump(
     )
   }
 
-  const secrets = findSecrets(bytes)
+  const secrets = findSecrets(bytes, runs)
   const family = result.family ?? options.family ?? null
   const settingsSectors = settingsSectorsOf(classesOf(runs), family, result.partitions, flashBytes)
   result.secrets = { ...secrets, settingsSectors }

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { bytesOfLatin1, latin1 } from '../bytes/text'
 import { secretPlaces } from './secrets'
+import { sectorRuns } from './sectors'
 
 /** The four patterns over the whole file as one text: slow, and the meaning of the quick search. */
 const wholePatterns = {
@@ -77,5 +78,27 @@ describe('strings that look like keys', () => {
         expect(quick(bytes)).toEqual(slow(bytes))
       }),
       { numRuns: 1500 },
+    ))
+  test('empty sectors that are passed over hide nothing, wherever a string meets their edges', () =>
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.constantFrom(0, 0xff, 0x20, 0x61), fc.array(piece, { maxLength: 30 }), fc.nat(4095)), {
+          minLength: 1,
+          maxLength: 5,
+        }),
+        (sectors) => {
+          const bytes = new Uint8Array(sectors.length * 4096)
+          sectors.forEach(([fill], i) => {
+            bytes.fill(fill, i * 4096, (i + 1) * 4096)
+          })
+          sectors.forEach(([, pieces, at], i) => {
+            const text = bytesOfLatin1(pieces.join(''))
+            bytes.set(text.subarray(0, bytes.length - i * 4096 - at), i * 4096 + at)
+          })
+          const places = secretPlaces(bytes, sectorRuns(bytes)).map((p) => `${p.offset} ${p.kind} ${p.length}`)
+          expect(places.sort()).toEqual(slow(bytes))
+        },
+      ),
+      { numRuns: 300 },
     ))
 })

@@ -1,5 +1,5 @@
 import { latin1 } from '../bytes/text'
-import { sectorBytes, wordsOf } from './sectors'
+import { type Run, sectorBytes, wordsOf } from './sectors'
 
 export const secretKinds = ['named', 'pem', 'hex64', 'urlAuth'] as const
 export type SecretKind = (typeof secretKinds)[number]
@@ -73,11 +73,12 @@ function lookAtSeparator(bytes: Uint8Array, i: number, found: Piece[]): void {
 
 // The searches below are functions of their own, without inner ones: engines keep their loops in registers only then.
 
-/** Every ":" and "=". Four bytes at a time: a word that holds neither is passed over by arithmetic alone. */
-function searchSeparators(bytes: Uint8Array, words: Int32Array | null, found: Piece[]): void {
-  let i = 0
+/** Every ":" and "=" of from..to. Four bytes at a time: a word that holds neither is passed over by arithmetic alone. */
+function searchSeparators(bytes: Uint8Array, words: Int32Array | null, from: number, to: number, found: Piece[]): void {
+  let i = from
   if (words) {
-    for (let w = 0; w < words.length; w++) {
+    const end = to >> 2
+    for (let w = from >> 2; w < end; w++) {
       const four = words[w] as number
       const colon = four ^ 0x3a3a3a3a
       const equals = four ^ 0x3d3d3d3d
@@ -90,48 +91,71 @@ function searchSeparators(bytes: Uint8Array, words: Int32Array | null, found: Pi
         if (b === 0x3a || b === 0x3d) lookAtSeparator(bytes, k, found)
       }
     }
-    i = words.length << 2
+    i = end << 2
   }
-  for (; i < bytes.length; i++) if (bytes[i] === 0x3a || bytes[i] === 0x3d) lookAtSeparator(bytes, i, found)
+  for (; i < to; i++) if (bytes[i] === 0x3a || bytes[i] === 0x3d) lookAtSeparator(bytes, i, found)
 }
 
 /** Five dashes hold one at every fifth place. A run is looked at once, or a file of dashes would never end. */
-function searchDashes(bytes: Uint8Array, found: Piece[]): void {
-  for (let i = 0; i < bytes.length; i += 5) {
+function searchDashes(bytes: Uint8Array, from: number, to: number, found: Piece[]): void {
+  for (let i = Math.ceil(from / 5) * 5; i < to; i += 5) {
     if (bytes[i] !== 0x2d) continue
-    let to = i
-    while (bytes[to] === 0x2d) to++
-    i = (((to + 4) / 5) | 0) * 5 - 5
-    if (bytes[to] !== 0x42 || bytes[to + 1] !== 0x45) continue
+    let end = i
+    while (bytes[end] === 0x2d) end++
+    i = (((end + 4) / 5) | 0) * 5 - 5
+    if (bytes[end] !== 0x42 || bytes[end + 1] !== 0x45) continue
     // "BEGIN", then letters, digits and blanks without a limit.
-    let end = to
-    while (end < bytes.length && bytes[end] !== 0x2d) end++
-    found.push([Math.max(0, to - 5), Math.min(bytes.length, end + 5)])
+    let last = end
+    while (last < bytes.length && bytes[last] !== 0x2d) last++
+    found.push([Math.max(0, end - 5), Math.min(bytes.length, last + 5)])
   }
 }
 
 /** 64 hex digits hold one at every 64th place. */
-function searchHex(bytes: Uint8Array, found: Piece[]): void {
-  for (let i = 0; i < bytes.length; i += 64) {
+function searchHex(bytes: Uint8Array, from: number, to: number, found: Piece[]): void {
+  for (let i = Math.ceil(from / 64) * 64; i < to; i += 64) {
     if (isHexDigit[bytes[i] as number] === 0) continue
-    let from = i
-    while (from > 0 && isHexDigit[bytes[from - 1] as number] === 1) from--
-    let to = i
-    while (to < bytes.length && isHexDigit[bytes[to] as number] === 1) to++
-    if (to - from === 64) found.push([Math.max(0, from - 1), Math.min(bytes.length, to + 1)])
-    if (to > i) i = ((to + 63) & ~63) - 64
+    let first = i
+    while (first > 0 && isHexDigit[bytes[first - 1] as number] === 1) first--
+    let end = i
+    while (end < bytes.length && isHexDigit[bytes[end] as number] === 1) end++
+    if (end - first === 64) found.push([Math.max(0, first - 1), Math.min(bytes.length, end + 1)])
+    if (end > i) i = ((end + 63) & ~63) - 64
   }
+}
+
+/**
+ * The parts worth a search: what lies between blank and zero sectors. No pattern holds a byte FF or 00, so that none
+ * begins, ends or goes on there.
+ */
+function partsInUse(length: number, runs: readonly Run[] | undefined): Piece[] {
+  if (!runs) return [[0, length]]
+  const parts: Piece[] = []
+  let from = 0
+  for (const [kind, n] of runs) {
+    const to = Math.min(length, from + n * sectorBytes)
+    const last = parts.at(-1)
+    if (kind !== 'blank' && kind !== 'zero') {
+      if (last && last[1] === from) last[1] = to
+      else parts.push([from, to])
+    }
+    from = to
+  }
+  return parts
 }
 
 /**
  * Where a match of any pattern could be, as pieces that do not touch: a few bytes give each pattern away, and looking for
  * them is much quicker than four patterns over 16 MiB of text. Every match lies inside one piece as a whole.
  */
-function candidatePieces(bytes: Uint8Array): Piece[] {
+function candidatePieces(bytes: Uint8Array, runs: readonly Run[] | undefined): Piece[] {
   const found: Piece[] = []
-  searchSeparators(bytes, wordsOf(bytes), found)
-  searchDashes(bytes, found)
-  searchHex(bytes, found)
+  const words = wordsOf(bytes)
+  for (const [from, to] of partsInUse(bytes.length, runs)) {
+    searchSeparators(bytes, words, from, to, found)
+    searchDashes(bytes, from, to, found)
+    searchHex(bytes, from, to, found)
+  }
   found.sort((a, b) => a[0] - b[0])
   const merged: Piece[] = []
   for (const [from, to] of found) {
@@ -142,10 +166,13 @@ function candidatePieces(bytes: Uint8Array): Piece[] {
   return merged
 }
 
-/** Every string that looks like a password or key: its kind and place, never its content. In order of their places. */
-export function secretPlaces(bytes: Uint8Array): SecretPlace[] {
+/**
+ * Every string that looks like a password or key: its kind and place, never its content. In order of their places.
+ * @param runs the sector map, when there is one: empty sectors are passed over
+ */
+export function secretPlaces(bytes: Uint8Array, runs?: readonly Run[]): SecretPlace[] {
   const out: SecretPlace[] = []
-  for (const [from, to] of candidatePieces(bytes)) {
+  for (const [from, to] of candidatePieces(bytes, runs)) {
     const text = latin1(bytes.subarray(from, to))
     for (const kind of secretKinds)
       for (const match of text.matchAll(patterns[kind]))
@@ -155,9 +182,9 @@ export function secretPlaces(bytes: Uint8Array): SecretPlace[] {
 }
 
 /** Counts and places strings that look like passwords or keys. It never returns the strings themselves. */
-export function findSecrets(bytes: Uint8Array): SecretsFound {
+export function findSecrets(bytes: Uint8Array, runs?: readonly Run[]): SecretsFound {
   const byKind: Record<SecretKind, number> = { named: 0, pem: 0, hex64: 0, urlAuth: 0 }
-  const places = secretPlaces(bytes)
+  const places = secretPlaces(bytes, runs)
   for (const { kind } of places) byKind[kind]++
   return {
     count: places.length,

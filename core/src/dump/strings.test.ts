@@ -21,6 +21,18 @@ describe('text in a dump', () => {
   })
   test('asking for the covered text finds nothing', () =>
     expect(page('pass=limelight-12 and more', 'limelight').strings).toEqual([]))
+  test.each(['plain', 'PLAIN', 'n t', 'text ', 'nothing', '"', 'e'])(
+    'asking for %j gives what has it, in any case',
+    (wanted) => {
+      const bytes = bytesOfLatin1(
+        'Plain text, and more\x00plain\x00pass=plainly-put\x00"quoted here"\xffTEXT of pLaIn kind\x00',
+      )
+      const all = printableStrings(bytes, 0, 4, 100).strings
+      expect(printableStrings(bytes, 0, 4, 100, wanted).strings).toEqual(
+        all.filter((s) => s.text.toLowerCase().includes(wanted.toLowerCase())),
+      )
+    },
+  )
   test('page by page gives the same as all at once', () =>
     fc.assert(
       fc.property(

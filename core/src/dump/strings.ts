@@ -29,12 +29,14 @@ export function printableStrings(
   const places = secretPlaces(bytes)
   const strings: FoundString[] = []
   const needle = wanted.toLowerCase()
+  const raw = Uint8Array.from(needle, (c) => c.charCodeAt(0))
   let firstPlace = 0
   let i = from
   while (i < bytes.length) {
     let end = i
     while (end < bytes.length && (bytes[end] as number) >= 0x20 && (bytes[end] as number) <= 0x7e) end++
-    if (end - i >= least) {
+    // Text is made only of what may hold what is wanted: 16 MiB of text are some hundred thousand strings.
+    if (end - i >= least && holds(bytes, i, Math.min(end, i + longestShown), raw)) {
       while (firstPlace < places.length && placeEnd(places[firstPlace] as SecretPlace) <= i) firstPlace++
       const shown = Math.min(end, i + longestShown)
       let text = ''
@@ -52,6 +54,21 @@ export function printableStrings(
     i = end + 1
   }
   return { strings, next: null }
+}
+
+const lower = (b: number): number => (b >= 0x41 && b <= 0x5a ? b + 32 : b)
+
+/** Do the bytes from..to hold these ones, in any case? */
+function holds(bytes: Uint8Array, from: number, to: number, wanted: Uint8Array): boolean {
+  const first = wanted[0]
+  if (first === undefined) return true
+  for (let i = from; i + wanted.length <= to; i++) {
+    if (lower(bytes[i] as number) !== first) continue
+    let k = 1
+    while (k < wanted.length && lower(bytes[i + k] as number) === wanted[k]) k++
+    if (k === wanted.length) return true
+  }
+  return false
 }
 
 const placeEnd = (place: SecretPlace) => place.offset + place.length

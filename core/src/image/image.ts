@@ -1,5 +1,5 @@
 import { crc32 } from '../bytes/checksums'
-import { sha256Hex } from '../bytes/digests'
+import { type Digest, sha256Hex } from '../bytes/digests'
 import { hexNumber, hexOf, sizeWords } from '../bytes/text'
 import { finding, type PlacedFinding } from '../edge/finding'
 import { isLoadAddress } from './addresses'
@@ -137,6 +137,21 @@ interface Walk {
   truncated: boolean
 }
 
+/** XOR of bytes from..to; by words where the first one lies on a word boundary, which is nearly always. */
+function xorOf(bytes: Uint8Array, from: number, to: number): number {
+  let x = 0
+  let i = from
+  if ((bytes.byteOffset + from) % 4 === 0) {
+    const words = new Int32Array(bytes.buffer, bytes.byteOffset + from, (to - from) >> 2)
+    for (let w = 0; w < words.length; w++) x ^= words[w] as number
+    x ^= x >>> 16
+    x = (x ^ (x >>> 8)) & 255
+    i = from + words.length * 4
+  }
+  for (; i < to; i++) x ^= bytes[i] as number
+  return x
+}
+
 /** Follows `count` segments from `from`; stops at the first that does not fit in the file. */
 function walkSegments(bytes: Uint8Array, from: number, count: number): Walk {
   const view = viewOf(bytes)
@@ -147,10 +162,8 @@ function walkSegments(bytes: Uint8Array, from: number, count: number): Walk {
     const length = view.getUint32(walk.end + 4, true)
     const data = walk.end + 8
     if (data + length > bytes.length) return { ...walk, truncated: true }
-    let x = 0
-    for (let j = data; j < data + length; j++) x ^= bytes[j] as number
     walk.segments.push({ offset: data, address, length })
-    walk.xor ^= x
+    walk.xor ^= xorOf(bytes, data, data + length)
     walk.end = data + length
   }
   return walk
@@ -162,7 +175,7 @@ export interface ReadImage {
 }
 
 /** Reads the image that begins at `offset` (its header must be there) and checks everything it carries about itself. */
-export function readImage(bytes: Uint8Array, offset: number): ReadImage {
+export function readImage(bytes: Uint8Array, offset: number, digest: Digest = sha256Hex): ReadImage {
   const view = viewOf(bytes)
   const findings: FileFinding[] = []
   const second = bytes[offset] === 0xea
@@ -320,7 +333,7 @@ export function readImage(bytes: Uint8Array, offset: number): ReadImage {
   if (extended && bytes[offset + 23] === 1) {
     if (end + 32 > bytes.length) return truncated(end)
     const storedHash = hexOf(bytes.subarray(end, end + 32))
-    const computed = sha256Hex(bytes.subarray(offset, end))
+    const computed = digest(bytes.subarray(offset, end))
     image.hash = { offset: end, stored: storedHash, computed, ok: storedHash === computed }
     if (!image.hash.ok)
       findings.push(

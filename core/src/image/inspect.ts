@@ -1,4 +1,4 @@
-import { sha256Hex } from '../bytes/digests'
+import { type Digest, sha256Hex } from '../bytes/digests'
 import { gunzip } from '../bytes/gunzip'
 import { hexNumber, sizeWords } from '../bytes/text'
 import { severityRank } from '../edge/finding'
@@ -76,12 +76,12 @@ const nothing = (kind: FileKind, findings: FileFinding[] = []): Structure => ({
 })
 
 /** LX106: one image, or a loader below 0x1000 with the program's own image behind it. */
-function lx106Structure(bytes: Uint8Array): Structure {
-  const first = readImage(bytes, 0)
+function lx106Structure(bytes: Uint8Array, digest: Digest): Structure {
+  const first = readImage(bytes, 0, digest)
   const reads = [first]
   const end = first.image.bytes
   if (first.image.format === 'lx106-1' && end !== null && end <= 0x1000 && lx106HeaderAt(bytes, 0x1000))
-    reads.push(readImage(bytes, 0x1000))
+    reads.push(readImage(bytes, 0x1000, digest))
   const last = reads.at(-1)?.image as Image
   return {
     kind: reads.length > 1 ? 'merged' : 'app',
@@ -95,7 +95,13 @@ function lx106Structure(bytes: Uint8Array): Structure {
 }
 
 /** The programs in the app partitions of a whole-chip file. */
-function partitionApps(bytes: Uint8Array, table: PartitionTable, boot: Image, findings: FileFinding[]): Image[] {
+function partitionApps(
+  bytes: Uint8Array,
+  table: PartitionTable,
+  boot: Image,
+  digest: Digest,
+  findings: FileFinding[],
+): Image[] {
   const images: Image[] = []
   for (const p of table.entries) {
     if (p.type !== 0 || p.offset >= bytes.length || bytes[p.offset] === 0xff) continue
@@ -113,7 +119,7 @@ function partitionApps(bytes: Uint8Array, table: PartitionTable, boot: Image, fi
       )
       continue
     }
-    const read = readImage(bytes, p.offset)
+    const read = readImage(bytes, p.offset, digest)
     findings.push(...read.findings)
     if (read.image.family !== boot.family || read.image.chipId !== boot.chipId)
       findings.push(
@@ -143,8 +149,8 @@ function partitionApps(bytes: Uint8Array, table: PartitionTable, boot: Image, fi
 }
 
 /** Extended header at `base`: whole chip, program alone, or boot loader alone. */
-function extendedStructure(bytes: Uint8Array, base: number, flashBytes: number | null): Structure {
-  const { image, findings } = readImage(bytes, base)
+function extendedStructure(bytes: Uint8Array, base: number, flashBytes: number | null, digest: Digest): Structure {
+  const { image, findings } = readImage(bytes, base, digest)
   const length = image.bytes
   const tableThere = bytes[defaultTableOffset] === 0xaa && bytes[defaultTableOffset + 1] === 0x50
   const whole = base > 0 || (length !== null && length <= defaultTableOffset && tableThere)
@@ -163,7 +169,7 @@ function extendedStructure(bytes: Uint8Array, base: number, flashBytes: number |
       )
     const read = readPartitions(bytes, defaultTableOffset, flashBytes, { bare: false })
     findings.push(...read.findings)
-    const apps = read.table ? partitionApps(bytes, read.table, image, findings) : []
+    const apps = read.table ? partitionApps(bytes, read.table, image, digest, findings) : []
     return {
       kind: 'merged',
       family: image.family,
@@ -203,8 +209,9 @@ function extendedStructure(bytes: Uint8Array, base: number, flashBytes: number |
 /** What stands in these bytes, whatever the file is for. `null` when there is no header that we know. */
 export function structureOf(
   bytes: Uint8Array,
-  options: { flashBytes: number | null; loaderAnywhereBelow: boolean },
+  options: { flashBytes: number | null; loaderAnywhereBelow: boolean; digest?: Digest },
 ): Structure | null {
+  const digest = options.digest ?? sha256Hex
   if ((bytes[0] === 0xe9 || bytes[0] === 0xea) && bytes.length < 24)
     return nothing('unknown', [
       at(
@@ -216,12 +223,27 @@ export function structureOf(
         'Download the file again.',
       ),
     ])
-  if (lx106HeaderAt(bytes, 0)) return lx106Structure(bytes)
-  if (extendedHeaderAt(bytes, 0)) return extendedStructure(bytes, 0, options.flashBytes)
+  if (lx106HeaderAt(bytes, 0)) return lx106Structure(bytes, digest)
+  if (extendedHeaderAt(bytes, 0)) return extendedStructure(bytes, 0, options.flashBytes, digest)
   const below = bytes.subarray(0, 0x1000)
   const mayStartHigher = options.loaderAnywhereBelow || (below.length === 0x1000 && below.every((b) => b === 0xff))
-  if (mayStartHigher && extendedHeaderAt(bytes, 0x1000)) return extendedStructure(bytes, 0x1000, options.flashBytes)
+  if (mayStartHigher && extendedHeaderAt(bytes, 0x1000))
+    return extendedStructure(bytes, 0x1000, options.flashBytes, digest)
   return null
+}
+
+/**
+ * The pieces of a dump that end with a SHA-256 of themselves, so that a platform whose digests take their time can compute
+ * them before `structureOf` asks for them.
+ */
+export function hashedPieces(bytes: Uint8Array): Uint8Array[] {
+  const pieces: Uint8Array[] = []
+  const note = (piece: Uint8Array) => {
+    pieces.push(piece)
+    return ''
+  }
+  structureOf(bytes, { flashBytes: null, loaderAnywhereBelow: true, digest: note })
+  return pieces
 }
 
 /** What an inspection says about bytes that are to go to a chip: the content, when the file was packed. */
@@ -288,7 +310,7 @@ export function fitFindings(found: Judged, bytes: number, options: InspectOption
 /** Families whose files have no header that can be trusted. */
 export const headerless = (family: string | null | undefined): boolean => isArm968(family) || family === 'CM3'
 
-function contentStructure(bytes: Uint8Array, options: Required<InspectOptions>): Structure {
+function contentStructure(bytes: Uint8Array, options: Required<InspectOptions>, digest: Digest): Structure {
   if (bytes.length === 0)
     return nothing('unknown', [at(null, 'empty-file', 'error', 'The file is empty.', '', 'Fetch it again.')])
   if (allOneValue(bytes))
@@ -317,7 +339,7 @@ function contentStructure(bytes: Uint8Array, options: Required<InspectOptions>):
     const read = readPartitions(bytes, defaultTableOffset, options.flashBytes, { bare: true })
     return { ...nothing('partition-table', read.findings), partitions: read.table }
   }
-  const found = structureOf(bytes, { flashBytes: options.flashBytes, loaderAnywhereBelow: false })
+  const found = structureOf(bytes, { flashBytes: options.flashBytes, loaderAnywhereBelow: false, digest })
   if (found === null)
     return nothing('unknown', [
       at(
@@ -363,9 +385,14 @@ function contentStructure(bytes: Uint8Array, options: Required<InspectOptions>):
 
 /**
  * What an image file is, whether it is whole, and whether it fits the unit.
- * @param knownSha256 hash of `bytes` when the platform has computed it already
+ * @param known the hash of `bytes`, when it has been computed already, and the platform's own SHA-256
  */
-export function inspectImage(bytes: Uint8Array, options: InspectOptions = {}, knownSha256?: string): ImageInspection {
+export function inspectImage(
+  bytes: Uint8Array,
+  options: InspectOptions = {},
+  known: { sha256?: string; digest?: Digest } = {},
+): ImageInspection {
+  const digest = known.digest ?? sha256Hex
   const full = { family: options.family ?? null, flashBytes: options.flashBytes ?? null }
   if (bytes.length > largestFile) {
     const findings = [
@@ -380,7 +407,7 @@ export function inspectImage(bytes: Uint8Array, options: InspectOptions = {}, kn
     ]
     return { bytes: bytes.length, sha256: null, gzip: null, ...nothing('unknown', findings) }
   }
-  const sha256 = knownSha256 ?? sha256Hex(bytes)
+  const sha256 = known.sha256 ?? digest(bytes)
   const done = (gzip: ImageInspection['gzip'], found: Structure): ImageInspection => ({
     bytes: bytes.length,
     sha256,
@@ -389,7 +416,7 @@ export function inspectImage(bytes: Uint8Array, options: InspectOptions = {}, kn
     findings: sortFindings(found.findings),
   })
   if (bytes[0] !== 0x1f || bytes[1] !== 0x8b) {
-    const found = contentStructure(bytes, full)
+    const found = contentStructure(bytes, full, digest)
     return done(null, { ...found, findings: [...found.findings, ...fitFindings(found, bytes.length, full)] })
   }
   const content = gunzip(bytes, largestFile)
@@ -416,11 +443,11 @@ export function inspectImage(bytes: Uint8Array, options: InspectOptions = {}, kn
             ),
       ]),
     )
-  const found = contentStructure(content.bytes, full)
+  const found = contentStructure(content.bytes, full, digest)
   const findings = [
     ...found.findings,
     ...fitFindings(found, content.bytes.length, full),
     at(0, 'gzip-ota-only', 'watch', 'A packed file can go over the air, not over wires.', '', 'Unpack it for wires.'),
   ]
-  return done({ bytes: content.bytes.length, sha256: sha256Hex(content.bytes) }, { ...found, findings })
+  return done({ bytes: content.bytes.length, sha256: digest(content.bytes) }, { ...found, findings })
 }

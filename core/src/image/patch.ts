@@ -39,7 +39,7 @@ const storedCrc = (c: number): number => (c & 0x80000000 ? ~c >>> 0 : c + 1)
  * @param knownSha256 hash of `bytes` when the platform has computed it already
  */
 export function patchMode(bytes: Uint8Array, mode: FlashMode, knownSha256?: string): PatchedMode {
-  const inspected = inspectImage(bytes, {}, knownSha256)
+  const inspected = inspectImage(bytes, {}, { sha256: knownSha256 })
   const image = inspected.images[0]
   const result: PatchedMode = {
     kind: inspected.kind,

@@ -1,5 +1,5 @@
-import { Release } from '../flash/release'
-import { installedOf, releasesFor, updateOf } from './installed'
+import { describedRelease, Release } from '../flash/release'
+import { installedName, installedOf, noteInstalled, ranOf, releasesFor, updateOf, updateSchemeOf } from './installed'
 import { emptyRecord } from './records'
 import { stepIds } from './steps'
 import type { UnitView } from './view'
@@ -72,6 +72,33 @@ describe('the way to what should run', () => {
     expect(updateOf(unit({}, [written]), releases, null).why).toMatch(/Choose the release/)
     expect(updateOf(unit({ scheme: 'dual' }, [written]), releases, wish).why).toMatch(/other slot/)
   })
+  test('the build is known by the description of the file, else by its size, else when there is only one', () => {
+    const from = (attempt: object, list = releases) =>
+      updateOf(unit({}, [{ ...written, ...attempt }]), list, { version: '9.5.0', build: 'small' }).path?.steps[0]?.from
+    expect(from({ build: 'full' })).toBe('9.4.1/full')
+    expect(from({})).toBe('9.4.1/full')
+    const two = [...releases, release('9.4.1', 'small', 351_000)]
+    expect(from({ bytes: 351_000 }, two)).toBe('9.4.1/small')
+    expect(from({ bytes: 777 }, two)).toBe('9.4.1/written')
+    expect(from({ bytes: 777 })).toBe('9.4.1/full')
+  })
+  test('a release that needs another layout is no way over the air', () => {
+    const list = [...releases, release('9.6.0', 'full', 300_000, { layout: 'wide' })]
+    expect(updateOf(unit({}, [written]), list, { version: '9.6.0', build: 'full' }).path?.direct.codes).toEqual([
+      'layout',
+    ])
+  })
+  test('how it takes updates: said, else by layout, else as its family does', () => {
+    expect(updateSchemeOf(unit({}))).toMatchObject({ scheme: 'single', how: 'family', room: 0xfb000, why: '' })
+    expect(updateSchemeOf(unit({ scheme: 'dual', slotBytes: 5 }))).toMatchObject({
+      scheme: 'dual',
+      how: 'said',
+      room: 5,
+    })
+    const lx6 = unit({})
+    lx6.records.identify.data = { ...lx6.records.identify.data, decision: { family: 'LX6', reason: 'as it is known' } }
+    expect(updateSchemeOf(lx6)).toMatchObject({ scheme: 'dual', how: 'family', room: null })
+  })
   test('the radio is a target of its own, behind the main firmware', () => {
     const radio = { firmware: 'Plainsong', version: '7.3', build: 'radio', how: 'reported', at }
     const view = unit({ target: 'radio', radio, radioBytes: 262_144 }, [written])
@@ -80,4 +107,44 @@ describe('the way to what should run', () => {
     expect(updateOf(view, releases, { version: '7.5', build: 'radio' }).path?.direct.codes).toEqual(['host-too-old'])
     expect(releasesFor(unit({}), releases).every((r) => r.build !== 'radio')).toBe(true)
   })
+})
+
+describe('what a unit ran', () => {
+  const note = (version: string, at: string) => ({
+    firmware: 'Plainsong',
+    version,
+    build: 'full',
+    how: 'reported' as const,
+    at,
+  })
+  test('nothing that was noted is lost, on either processor, and the radio remembers what ran beside it', () => {
+    const first = unit({}, [{ ...written, build: 'full' }])
+    const main = noteInstalled(first, 'main', note('9.5.0', '2026-11-21T10:00:00.000Z'))
+    const second = unit(main, first.attempts)
+    const radio = noteInstalled(second, 'radio', note('7.5', '2026-11-22T10:00:00.000Z'))
+    const third = unit({ ...main, ...radio }, first.attempts)
+    expect(ranOf(third).map((r) => `${r.target} ${installedName(r)} ${r.how} ${r.host}`)).toEqual([
+      'radio 7.5/full reported Plainsong 9.5.0/full',
+      'main 9.5.0/full reported ',
+      'main 9.4.1/full written ',
+    ])
+    expect(installedOf(third)?.version).toBe('9.5.0')
+  })
+  test('a record of before the list was kept still shows what it holds, once', () => {
+    const old = unit({ installed: note('9.5.0', at), radio: note('7.4', at) })
+    expect(ranOf(old).map((r) => r.version)).toEqual(['9.5.0', '7.4'])
+  })
+})
+
+test.each([
+  ['9.4.1/full', 'LX106', { version: '9.4.1', build: 'full' }],
+  [' 9.4.1 / full ', 'LX106', { version: '9.4.1', build: 'full' }],
+  ['9.4.1', 'LX106', null],
+  ['nine/full', 'LX106', null],
+  ['9.4.1/full/more', 'LX106', null],
+  ['9.4.1/full', null, null],
+])('a file described as %s of %s', (text, family, expected) => {
+  const read = describedRelease(text, family, 1000)
+  if (expected === null) expect(read).toBeNull()
+  else expect(read).toMatchObject({ ...expected, bytes: 1000, family })
 })

@@ -5,7 +5,17 @@ import { inspectImage } from '../image/inspect'
 import { assess } from './assess'
 import { learnedFrom, prefilled } from './board-learning'
 import { conditionsOf, gateHolds, gatesFor, missingPhotos, railsProven } from './conditions'
-import { backupOf, factsOfUnit, familyOf, firmwareOf, padStateOf, preflightOf, writeOffsetOf } from './facts'
+import {
+  backupOf,
+  factsOfUnit,
+  familyOf,
+  firmwareOf,
+  padStateOf,
+  preflightOf,
+  restoreOf,
+  twinsOf,
+  writeOffsetOf,
+} from './facts'
 import { instructionsOf } from './instructions'
 import { emptyRecord, readRecord, recordSchemas, type StepData } from './records'
 import { routeIds, routes, type StepId, stepIds, stepOf, steps } from './steps'
@@ -441,4 +451,49 @@ describe('photos and the order of opening', () => {
       ).at(-1)?.id,
     ).toBe('free')
   })
+})
+
+describe('stock firmware of a twin', () => {
+  const chip = noise(1048576, 4)
+  const kept = (number: number, more: Partial<UnitView> = {}) => ({
+    ...unit({ identify: lx106 }, { board, files: [dump(chip, 1), dump(chip, 2)], ...more }),
+    id: `u${number}`,
+    number,
+  })
+  const lost = { ...unit({ identify: lx106, backup: { flashId: '684014' } }, { board }), id: 'lost', number: 7 }
+  test('only of the same board, only where something was kept, never itself', () => {
+    const elsewhere = kept(9, { board: { ...board, id: 'other' } })
+    expect(twinsOf(lost, [lost, kept(8), elsewhere, kept(10, { files: [] })]).map((t) => t.number)).toEqual([8])
+    expect(twinsOf({ ...lost, board: null }, [kept(8)])).toEqual([])
+  })
+  test('it may stand in, and says what would be cloned', () => {
+    const [twin] = twinsOf(lost, [kept(8)])
+    const plan = restoreOf(lost, twin)
+    expect(plan).toMatchObject({ allowed: true, offset: 0, bytes: 1048576 })
+    expect(plan.findings.map((f) => f.code)).toEqual(['clones-address'])
+    expect(plan.findings[0]?.message).toContain('unit 8')
+    expect(restoreOf(lost).allowed).toBe(false)
+  })
+  test('a board of one name can carry another chip: then it may not', () => {
+    const [twin] = twinsOf(lost, [kept(8)])
+    const plan = restoreOf(lost, { ...(twin as NonNullable<typeof twin>), family: 'CM3' })
+    expect(plan.allowed).toBe(false)
+    expect(plan.findings.map((f) => f.code)).toEqual(['family-mismatch', 'clones-address'])
+  })
+})
+
+test('where a file of a family without a boot header begins is taken from the profile of the firmware', () => {
+  const file = new Uint8Array(5000).fill(7, 1)
+  const image = { ...dump(file, 1), id: 'i', kind: 'image' as const, read: null, inspection: inspectImage(file) }
+  const cm3 = { decision: { family: 'CM3' as const, reason: 'as it is known' } }
+  const at = (firmware: string) =>
+    preflightOf(
+      unit(
+        { identify: cm3, check: { fileId: 'i', firmware } },
+        { image, startOffsets: { Skiff: { CM3: 0x10000 }, Plainsong: {} } },
+      ),
+    )
+  expect(at('Skiff')?.expectedOffset).toBe(0x10000)
+  expect(at('Skiff')?.findings.map((f) => f.code)).not.toContain('offset-unknown')
+  expect(at('Plainsong')?.findings.map((f) => f.code)).toContain('offset-unknown')
 })
