@@ -1,6 +1,6 @@
 'use client'
 import { type Family, families } from '@fresh-coat/core/families/families'
-import type { Release } from '@fresh-coat/core/flash/release'
+import { type Release, updateBytes } from '@fresh-coat/core/flash/release'
 import { buildName } from '@fresh-coat/core/flash/upgrade'
 import { compareVersions, readVersion } from '@fresh-coat/core/flash/version'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
@@ -34,6 +34,14 @@ const blank: Release = {
   note: '',
 }
 
+/** Says so when the program in a file has another size than its release on the list. */
+function SizeApart({ file, release }: { file: UnitFile; release: Release }) {
+  const found = file.inspection as ImageInspection | null
+  const bytes = found ? updateBytes(found) : file.bytes
+  if (bytes === release.bytes || file.bytes === release.gzBytes) return null
+  return <span className="text-ochre"> has {amount(bytes)} bytes</span>
+}
+
 /** Files of the vault that are described as this release; a size that differs is said. */
 function ReleaseFiles({ files, release }: { files: UnitFile[]; release: Release }) {
   if (files.length === 0) return <span className="text-ink-3">not in the vault</span>
@@ -42,9 +50,7 @@ function ReleaseFiles({ files, release }: { files: UnitFile[]; release: Release 
       <Link href={`/images/${file.id}`} className="break-all underline underline-offset-4">
         {file.name}
       </Link>
-      {file.bytes !== release.bytes && file.bytes !== release.gzBytes && (
-        <span className="text-ochre"> has {amount(file.bytes)} bytes</span>
-      )}
+      <SizeApart file={file} release={release} />
     </span>
   ))
 }

@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { CommandForm } from './command-form'
 import { Choice, SelectField, TextField } from './fields'
-import { buttonClass, Notice } from './paint'
+import { amount, buttonClass, Notice } from './paint'
 import { type Refusal, send } from './send'
 
 /** Makes a copy with another flash mode: a new file under a new name, the original stays. */
@@ -141,7 +141,9 @@ export function ListRelease({
   return (
     <div className="mt-3 grid gap-2">
       <p className="text-ink-2">
-        {release.version}/{release.build} is not on the list of {profile.name} yet: no way to it can be planned.
+        {release.version}/{release.build}, {amount(release.bytes)} bytes over the air, is not on the list of{' '}
+        {profile.name}
+        yet: no way to it can be planned.
       </p>
       <button type="button" className={`${buttonClass('plain')} justify-self-start`} onClick={() => void add()}>
         Put it on the list

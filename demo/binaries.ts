@@ -68,7 +68,8 @@ const table = buildPartitions([
   { label: 'web', type: 1, subtype: 0x82, offset: 0x310000, length: 0xf0000 },
 ])
 
-const lx6App = (version: string, seed: number) =>
+/** A program of its own for an app partition. */
+export const lx6App = (version: string, seed: number) =>
   buildExtended({
     mode: 'DIO',
     sizeCode: 2,

@@ -1,4 +1,4 @@
-import { lx106Image } from '../demo/binaries'
+import { lx6App, lx6Stock, lx106Image } from '../demo/binaries'
 import { done, expect, fileOf, newUnit, saved, test } from './bench'
 
 const run = Date.now().toString(36)
@@ -69,6 +69,65 @@ test('an update in two steps is planned, walked, and remembered', async ({ page 
   await page.reload()
   await expect(page.getByText('Plainsong 9.5.0/full').first()).toBeVisible()
   await expect(page.getByText(/as the unit reported it/).first()).toBeVisible()
+  await page.locator('summary', { hasText: 'What it ran: 3 on record' }).click()
+  await expect(page.locator('details[open] li')).toHaveText([
+    /9\.5\.0\/full/,
+    /9\.4\.1\/small/,
+    /9\.4\.1\/full.*last good write/,
+  ])
+})
+
+test('an app alone goes into a partition of the layout that was read, and what the chip starts is said', async ({
+  page,
+}) => {
+  const n = await newUnit(page, `Sliced ${run}`, 'Quoinsby Q4 12 V')
+  await page.goto(`/units/${n}/backup`)
+  await page
+    .locator('input[type=file]')
+    .first()
+    .setInputFiles(fileOf(`unit-${run}.bin`, lx6Stock(77)))
+  await expect(page.getByRole('img', { name: /^Chip map: 1024 sectors/ })).toBeVisible()
+  await expect(page.getByText(/kept/).first()).toBeVisible()
+
+  await page.goto(`/units/${n}/check`)
+  await page.locator('input[type=file]').setInputFiles(fileOf(`lattice-app-${run}.bin`, lx6App('2.4.0', 78)))
+  await expect(page.getByText('As it was read from the chip')).toBeVisible()
+  // Parts that stay on the chip are not erased with it.
+  await expect(page.getByLabel('Erase the whole chip first')).not.toBeChecked()
+  await expect(page.getByText('The file says 2.4.0.')).toBeVisible()
+  const into = page.getByLabel('Into the partition')
+  await into.selectOption({ label: await into.locator('option', { hasText: 'slot-b' }).innerText() })
+  await expect(page.getByLabel('Write at offset')).toHaveValue('0x190000')
+  await page.getByLabel('Write at offset').fill('0x20000')
+  await expect(page.getByText(/belongs at 0x10000, not at 0x20000/).first()).toBeVisible()
+  await saved(page)
+})
+
+test('a lost backup: the copy of a twin can be put back, with what that clones', async ({ page }) => {
+  await page.goto('/units/9/backup')
+  await page.locator('summary', { hasText: 'Put the stock firmware back' }).click()
+  const copy = page.getByLabel('The copy to put back')
+  await copy.selectOption({ label: await copy.locator('option', { hasText: '04 ' }).innerText() })
+  await expect(page.getByText('Address and calibration of unit 4 would be cloned.')).toBeVisible()
+  await expect(page.getByRole('link', { name: 'unit004_read1.bin' })).toBeVisible()
+  await expect(page.getByRole('button', { name: /Put back today/ })).toHaveCount(0)
+})
+
+test('a file of the vault described as a release goes on the list of its firmware', async ({ page }) => {
+  await page.goto('/images')
+  await page.locator('input[type=file]').setInputFiles(fileOf(`plainsong-${run}-new.bin`, lx106Image('DOUT', 79)))
+  await page.getByRole('link', { name: `plainsong-${run}-new.bin` }).click()
+  await page.waitForURL(/images\/[0-9a-f-]+$/)
+  await page.locator('summary', { hasText: /came from|release/i }).click()
+  await page.getByLabel('Firmware', { exact: true }).selectOption('Plainsong')
+  await page.getByLabel('Release', { exact: true }).fill('9.9/full')
+  await page.getByRole('button', { name: 'Note it' }).click()
+  const put = page.getByRole('button', { name: 'Put it on the list' })
+  await put.click()
+  await expect(put).toHaveCount(0)
+  await page.goto('/images/firmware')
+  await page.locator('summary', { hasText: 'Plainsong' }).click()
+  await expect(page.getByRole('row', { name: /9\.9\/full/ }).getByRole('link')).toHaveText(`plainsong-${run}-new.bin`)
 })
 
 test('the bytes of a dump: keys are covered until they are shown on purpose, and that is noted', async ({ page }) => {

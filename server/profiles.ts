@@ -41,7 +41,16 @@ const shipped = [
   },
   {
     name: 'Lattice',
-    data: { families: ['LX6', 'LX7', 'RV32'], setupAddress: '10.44.0.1', about: 'For boards with many outputs.' },
+    data: {
+      families: ['LX6', 'LX7', 'RV32'],
+      setupAddress: '10.44.0.1',
+      about: 'For boards with many outputs.',
+      releases: [
+        release('2.3.0', 'full', 480_336, { family: 'LX6' }),
+        release('2.4.0', 'full', 1_204_000, { family: 'LX6' }),
+        release('3.0.0', 'full', 1_610_000, { family: 'LX6', layout: 'wide', note: 'Needs larger slots.' }),
+      ],
+    },
   },
   {
     name: 'Skiff',

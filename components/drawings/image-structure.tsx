@@ -16,7 +16,8 @@ export function ImageStructure({ images, bytes }: { images: readonly Image[]; by
           <p className="text-ink-2">
             {image.family ?? `chip id ${image.chipId}`} · mode {image.mode ?? `byte ${image.modeByte}`} · built for{' '}
             {image.flashBytes ? sizeWords(image.flashBytes) : 'an unknown size'}
-            {image.flashMHz ? ` at ${image.flashMHz} MHz` : ''} · {image.segmentCount} segments ·{' '}
+            {image.flashMHz ? ` at ${image.flashMHz} MHz` : ''} · {image.segmentCount}{' '}
+            {image.segmentCount === 1 ? 'segment' : 'segments'} ·{' '}
             {image.bytes ? `${grouped(image.bytes)} bytes` : 'cut off'}
             {image.app && ` · built ${image.app.date} ${image.app.time}`}
           </p>

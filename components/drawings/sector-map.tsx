@@ -90,7 +90,7 @@ export function SectorMap({
                 y={h / 2 + 3}
                 textAnchor="middle"
                 className="pin"
-                fontSize={h > 10 ? 9 : 8}
+                style={{ fontSize: h > 10 ? 9 : 8 }}
                 fill={look[c].ink}
               >
                 {look[c].letter}
@@ -106,7 +106,7 @@ export function SectorMap({
               y={r * h + h / 2 + 3}
               textAnchor="end"
               className="pin"
-              fontSize="9"
+              style={{ fontSize: 9 }}
               fill="var(--ink-3)"
             >
               {hexNumber(r * columns * sectorBytes)}

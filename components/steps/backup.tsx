@@ -289,25 +289,27 @@ function PutBack({
           Manifest for sha256sum
         </a>
       </p>
-      <div className="flex flex-wrap items-end gap-4">
-        <button type="button" className={buttonClass()} onClick={() => patch({ restoreTested: view.today })}>
-          Put back today, and it started
-        </button>
-        <NumberField
-          label="Try it again after"
-          unit="months"
-          min={1}
-          max={120}
-          whole
-          value={data.restoreMonths}
-          onChange={(n) => n && patch({ restoreMonths: n })}
-          className="w-[11rem]"
-        />
-        <p className="pb-2 text-ink-2">
-          {data.restoreTested ? `Tried ${data.restoreTested}. ` : 'Never tried. '}
-          {due ? `Due ${due}.` : 'A due date comes with a verified copy.'}
-        </p>
-      </div>
+      {own.first && !twin && (
+        <div className="flex flex-wrap items-end gap-4">
+          <button type="button" className={buttonClass()} onClick={() => patch({ restoreTested: view.today })}>
+            Put back today, and it started
+          </button>
+          <NumberField
+            label="Try it again after"
+            unit="months"
+            min={1}
+            max={120}
+            whole
+            value={data.restoreMonths}
+            onChange={(n) => n && patch({ restoreMonths: n })}
+            className="w-[11rem]"
+          />
+          <p className="pb-2 text-ink-2">
+            {data.restoreTested ? `Tried ${data.restoreTested}. ` : 'Never tried. '}
+            {due ? `Due ${due}.` : 'A due date comes with a verified copy.'}
+          </p>
+        </div>
+      )}
     </Fold>
   )
 }

@@ -23,11 +23,14 @@ const verdictWords = {
   stop: ['error', 'It must not go in.'],
 } as const
 
-/** Firmware and version as the vault describes a file; nothing when it does not. */
-function saidOf(images: readonly UnitFile[], fileId: string | null) {
+/**
+ * Firmware and version as the vault describes a file. What was said of another file does not hold for one that is not
+ * described.
+ */
+function saidOf(images: readonly UnitFile[], fileId: string | null, before: string | null) {
   const file = images.find((f) => f.id === fileId)
-  if (!file?.firmware) return {}
-  return { firmware: file.firmware, firmwareVersion: (file.release ?? '').split('/')[0] ?? '' }
+  if (file?.firmware) return { firmware: file.firmware, firmwareVersion: file.release?.split('/')[0] ?? '' }
+  return before === null || before === fileId ? {} : { firmware: '', firmwareVersion: '' }
 }
 
 export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
@@ -38,6 +41,7 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
   const result = preflightOf(view)
   const found = view.image?.inspection as ImageInspection | null | undefined
 
+  const partial = found?.images[0]?.format === 'extended' && (found.kind === 'app' || found.kind === 'bootloader')
   const consulted = found?.kind === 'app' && found.images[0]?.format === 'extended'
   const layout = consulted ? chipLayoutOf(view, flashBytesOf(view)) : null
   const apps = (layout?.table.entries ?? []).filter((e) => e.type === 0)
@@ -50,7 +54,12 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
     if (!kept) return
     setNote(knownAlready(kept))
     // The same bytes may be in the vault already, described.
-    patch({ fileId: kept.id as string, offset: null, answered: [], ...saidOf(choices.images, kept.id as string) })
+    patch({
+      fileId: kept.id as string,
+      offset: null,
+      answered: [],
+      ...saidOf(choices.images, kept.id as string, data.fileId),
+    })
     router.refresh()
   }
 
@@ -60,8 +69,11 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
   useEffect(() => {
     if (data.offset !== null || expected === null || !data.fileId || suggested.current === data.fileId) return
     suggested.current = data.fileId
-    patch({ offset: expected })
-  }, [data.offset, data.fileId, expected, patch])
+    // What belongs beside other parts on the chip must not have them erased.
+    patch({ offset: expected, ...(partial ? { eraseAll: false } : {}) })
+  }, [data.offset, data.fileId, expected, partial, patch])
+
+  const version = found?.images.find((i) => i.app)?.app?.version ?? null
 
   const [severity, sentence] = result
     ? verdictWords[result.verdict]
@@ -84,7 +96,9 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
             label="Or from the vault"
             value={data.fileId}
             options={choices.images.map((f) => ({ value: f.id, label: `${f.name} (${sizeWords(f.bytes)})` }))}
-            onChange={(fileId) => patch({ fileId, offset: null, answered: [], ...saidOf(choices.images, fileId) })}
+            onChange={(fileId) =>
+              patch({ fileId, offset: null, answered: [], ...saidOf(choices.images, fileId, data.fileId) })
+            }
           />
           {note && <p className="text-ink-2">{note}</p>}
         </div>
@@ -103,7 +117,15 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
           value={data.firmwareVersion}
           maxLength={40}
           onChange={(firmwareVersion) => patch({ firmwareVersion })}
-          hint={found?.images[0]?.app ? `The file says ${found.images[0].app.version}.` : ''}
+          hint={
+            !version ? (
+              ''
+            ) : data.firmwareVersion.trim() === '' || data.firmwareVersion.trim() === version ? (
+              `The file says ${version}.`
+            ) : (
+              <span className="font-semibold text-ochre">The file says {version}.</span>
+            )
+          }
         />
         <OffsetField
           label="Write at offset"

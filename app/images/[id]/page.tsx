@@ -26,8 +26,7 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
   const source = file.sourceId ? shop.images.find((f) => f.id === file.sourceId) : undefined
   const users = shop.units.filter((u) => u.attempts.some((a) => a.outcome === 'done' && a.sha256 === file.sha256))
   const profile = shop.profiles.find((p) => p.name === file.firmware)
-  const described =
-    profile && file.release ? describedRelease(file.release, found.family, found.gzip?.bytes ?? file.bytes) : null
+  const described = profile && file.release ? describedRelease(file.release, found) : null
   const listed = described !== null && profile?.data.releases?.some((r) => sameRelease(r, described))
   const size = (found as ImageInspection).gzip?.bytes ?? file.bytes
   return (

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { families } from '../families/families'
+import type { ImageInspection } from '../image/inspect'
 import { readVersion } from './version'
 
 /** A release of a firmware as its profile keeps it: one build of one version, for one family. */
@@ -46,13 +47,19 @@ export const ProfileFields = z.object({
   releases: z.array(Release).max(500).default([]),
 })
 
+/** Bytes of a file that go over the air: of a whole-chip file with a partition table, its program only. */
+export function updateBytes(found: Pick<ImageInspection, 'kind' | 'images' | 'gzip' | 'bytes'>): number {
+  const program = found.kind === 'merged' && found.images[0]?.format === 'extended' ? found.images[1] : undefined
+  return program?.bytes ?? found.gzip?.bytes ?? found.bytes
+}
+
 /**
- * The release that a file of the vault is described as, like "9.4.1/full", with the size and family of its content.
+ * The release that a file of the vault is described as, like "9.4.1/full", with family and size by its content.
  * Null when the description is no release, or the file tells no family.
  */
-export function describedRelease(described: string, family: string | null, bytes: number): Release | null {
+export function describedRelease(described: string, found: ImageInspection): Release | null {
   const [version, build, ...more] = described.split('/').map((part) => part.trim())
-  const read = Release.safeParse({ version, build, family, bytes })
+  const read = Release.safeParse({ version, build, family: found.family, bytes: updateBytes(found) })
   return read.success && more.length === 0 ? read.data : null
 }
 

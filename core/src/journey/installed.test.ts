@@ -1,4 +1,5 @@
 import { describedRelease, Release } from '../flash/release'
+import type { ImageInspection } from '../image/inspect'
 import { installedName, installedOf, noteInstalled, ranOf, releasesFor, updateOf, updateSchemeOf } from './installed'
 import { emptyRecord } from './records'
 import { stepIds } from './steps'
@@ -144,7 +145,34 @@ test.each([
   ['9.4.1/full/more', 'LX106', null],
   ['9.4.1/full', null, null],
 ])('a file described as %s of %s', (text, family, expected) => {
-  const read = describedRelease(text, family, 1000)
+  const found = { kind: 'app', family, bytes: 1000, gzip: null, images: [] } as unknown as ImageInspection
+  const read = describedRelease(text, found)
   if (expected === null) expect(read).toBeNull()
   else expect(read).toMatchObject({ ...expected, bytes: 1000, family })
+})
+test('of a whole-chip file with a table only the program goes over the air; of a packed one, what is inside', () => {
+  const of = (more: object) =>
+    describedRelease('2.3.0/full', {
+      kind: 'app',
+      family: 'LX6',
+      bytes: 9000,
+      gzip: null,
+      images: [],
+      ...more,
+    } as never)?.bytes
+  const images = [
+    { format: 'extended', bytes: 400 },
+    { format: 'extended', bytes: 5000 },
+  ]
+  expect(of({ kind: 'merged', images })).toBe(5000)
+  expect(
+    of({
+      kind: 'merged',
+      images: [
+        { format: 'lx106-1', bytes: 400 },
+        { format: 'lx106-1', bytes: 5000 },
+      ],
+    }),
+  ).toBe(9000)
+  expect(of({ gzip: { bytes: 12_000, sha256: '' } })).toBe(12_000)
 })
