@@ -139,7 +139,7 @@ export function HexView({
           disabled={offset + shownBytes >= total}
           onClick={() => go(offset + shownBytes)}
         >
-          On
+          Next
         </button>
       </div>
       {fault && (

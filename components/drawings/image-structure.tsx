@@ -1,6 +1,8 @@
 import { grouped, hexNumber, sizeWords } from '@fresh-coat/core/bytes/text'
 import type { Image } from '@fresh-coat/core/image/image'
-import type { PartitionTable } from '@fresh-coat/core/image/partitions'
+import { isUnaligned, type LayoutRegion, type PartitionTable } from '@fresh-coat/core/image/partitions'
+import { outsideLabels, stripOf } from '@fresh-coat/core/image/strip'
+import { useId } from 'react'
 import { Tag } from '../paint'
 
 /** Header fields in words, and the segments drawn to scale along the file. */
@@ -82,74 +84,191 @@ export function ImageStructure({ images, bytes }: { images: readonly Image[]; by
   )
 }
 
-/** The layout of the chip to scale, with a second strip for the crowded first 64 KiB. */
+const stripWidth = 960
+const crowded = 0x10000
+
+/** A partition table to scale. What lies wrong carries a sign of its own, and the program that starts is named so. */
 export function LayoutStrip({ table }: { table: PartitionTable }) {
-  const end = Math.max(table.flashBytes ?? 0, ...table.layout.map((r) => r.offset + r.length))
-  const doubled = table.overlaps.map((o) => `${o.a} and ${o.b} overlap by ${o.length} bytes`).join('; ')
-  const strip = (until: number, key: string) => (
+  const starts = table.active?.label ?? null
+  const unaligned = table.entries.filter(isUnaligned)
+  return (
+    <FlashStrip
+      regions={table.layout.map((r) =>
+        r.kind === 'partition' && r.label === starts ? { ...r, label: `${r.label}, starts` } : r,
+      )}
+      chipBytes={table.flashBytes}
+      overlaps={table.overlaps}
+      unaligned={unaligned.map((e) => e.offset)}
+      wrong={[
+        ...table.overlaps.map((o) => `${o.a} and ${o.b} overlap by ${o.length} bytes`),
+        ...unaligned.map((e) => `${e.label} is not aligned`),
+      ]}
+    />
+  )
+}
+
+/** Regions of the flash to scale from 0 to its end, with a second strip for the crowded first 64 KiB. */
+export function FlashStrip({
+  regions,
+  chipBytes,
+  overlaps = [],
+  unaligned = [],
+  wrong = [],
+}: {
+  regions: readonly LayoutRegion[]
+  chipBytes: number | null
+  overlaps?: readonly { a: string; b: string; offset: number; length: number }[]
+  /** Where regions begin that should begin elsewhere. */
+  unaligned?: readonly number[]
+  /** What is wrong, in words. */
+  wrong?: readonly string[]
+}) {
+  const end = Math.max(chipBytes ?? 0, ...regions.map((r) => r.offset + r.length))
+  const twice = end > crowded && regions.filter((r) => r.offset < crowded && r.kind !== 'gap').length > 1
+  const first = { regions, overlaps, unaligned, chipBytes, wrong }
+  return (
+    <div className="grid gap-1">
+      <Strip {...first} until={end} namedBelow={twice ? crowded : 0} />
+      {twice && <Strip {...first} until={crowded} namedBelow={0} />}
+    </div>
+  )
+}
+
+function Strip({
+  regions,
+  until,
+  namedBelow,
+  overlaps,
+  unaligned,
+  chipBytes,
+  wrong,
+}: {
+  regions: readonly LayoutRegion[]
+  until: number
+  /** Regions that end before this are named in the strip below. */
+  namedBelow: number
+  overlaps: readonly { a: string; b: string; offset: number; length: number }[]
+  unaligned: readonly number[]
+  chipBytes: number | null
+  wrong: readonly string[]
+}) {
+  const hatch = useId()
+  const pieces = stripOf(regions, until, stripWidth)
+  const labels = outsideLabels(
+    pieces.filter((p) => p.region.offset + p.region.length > namedBelow),
+    stripWidth,
+  )
+  const rows = Math.max(0, ...labels.map((l) => l.row + 1))
+  const foot = 36 + rows * 14
+  const x = (offset: number) => (offset / until) * stripWidth
+  const chipEnds = chipBytes !== null && chipBytes < until ? x(chipBytes) : null
+  return (
     <svg
-      key={key}
-      viewBox="0 0 960 56"
+      viewBox={`0 0 ${stripWidth} ${foot + 18}`}
       className="w-full"
       role="img"
-      aria-label={`Layout up to ${hexNumber(until)}: ${table.layout.map((r) => `${r.label || 'free'} at ${hexNumber(r.offset)}, ${r.length} bytes`).join('; ')}${doubled ? `; ${doubled}` : ''}`}
+      aria-label={[
+        `Layout up to ${hexNumber(until)}: ${regions.map((r) => `${r.label || 'free'} at ${hexNumber(r.offset)}, ${r.length} bytes`).join('; ')}`,
+        ...wrong,
+        ...(chipEnds === null ? [] : [`the chip ends at ${hexNumber(chipBytes ?? 0)}`]),
+      ].join('; ')}
     >
       <defs>
-        <pattern id="overlap" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <pattern id={hatch} width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <rect width="2.4" height="6" fill="var(--oxide)" />
         </pattern>
       </defs>
-      {table.layout
-        .filter((r) => r.offset < until)
-        .map((r, i) => {
-          const x = (r.offset / until) * 960
-          const w = Math.max(3, (Math.min(r.length, until - r.offset) / until) * 960)
-          return (
-            <g key={`${r.offset}-${i}`}>
-              <rect
-                x={x}
-                y="4"
-                width={w}
-                height="30"
-                fill={r.kind === 'gap' ? 'var(--sheet)' : r.kind === 'partition' ? '#b6cfe0' : '#d3dcd8'}
-                stroke="#41606f"
-                strokeWidth="0.8"
-                strokeDasharray={r.kind === 'gap' ? '4 3' : undefined}
-              />
-              {w >= 6 * Math.max(4, r.label.length) && (
-                <text x={x + 5} y="23" fontSize="12" className="pin" fill="#12231f">
-                  {r.label || 'free'}
-                </text>
-              )}
-            </g>
-          )
-        })}
-      {table.overlaps
+      {pieces.map(({ region: r, x: left, w, outside }, i) => (
+        <g key={`${r.offset}-${i}`}>
+          <rect
+            x={left}
+            y="4"
+            width={w}
+            height="30"
+            fill={r.kind === 'gap' ? 'var(--sheet)' : r.kind === 'partition' ? '#b6cfe0' : '#d3dcd8'}
+            stroke="#41606f"
+            strokeWidth="0.8"
+            strokeDasharray={r.kind === 'gap' ? '4 3' : undefined}
+          />
+          {!outside && (r.label !== '' || w >= 40) && (
+            <text
+              x={left + 5}
+              y="23"
+              className="pin"
+              style={{ fontSize: 11 }}
+              fill={r.kind === 'gap' ? 'var(--ink-3)' : '#12231f'}
+            >
+              {r.label || 'free'}
+            </text>
+          )}
+        </g>
+      ))}
+      {labels.map((l) => (
+        <text
+          key={`${l.label}-${l.x}`}
+          x={l.x}
+          y={46 + l.row * 14}
+          className="pin"
+          style={{ fontSize: 11 }}
+          fill="var(--ink-2)"
+        >
+          {l.label}
+        </text>
+      ))}
+      {overlaps
         .filter((o) => o.offset < until)
         .map((o) => {
-          const x = (o.offset / until) * 960
-          const w = Math.max(6, (Math.min(o.length, until - o.offset) / until) * 960)
+          const left = x(o.offset)
+          const w = Math.max(6, x(Math.min(o.length, until - o.offset)))
           return (
             <g key={`${o.a}-${o.b}-${o.offset}`}>
-              <rect x={x} y="2" width={w} height="34" fill="url(#overlap)" stroke="var(--oxide)" strokeWidth="1.5" />
-              <text x={x + w / 2} y="24" textAnchor="middle" fontSize="14" fontWeight="700" fill="var(--oxide)">
+              <rect
+                x={left}
+                y="2"
+                width={w}
+                height="34"
+                fill={`url(#${hatch})`}
+                stroke="var(--oxide)"
+                strokeWidth="1.5"
+              />
+              <text x={left + w / 2} y="24" textAnchor="middle" fontSize="14" fontWeight="700" fill="var(--oxide)">
                 !
               </text>
             </g>
           )
         })}
-      <text x="0" y="50" fontSize="11" className="pin" fill="var(--ink-3)">
+      {unaligned
+        .filter((offset) => offset < until)
+        .map((offset) => (
+          <path
+            key={offset}
+            d={`M${x(offset)} 0l5 4l-5 4z M${x(offset)} 0v38`}
+            fill="var(--oxide)"
+            stroke="var(--oxide)"
+            strokeWidth="2"
+          />
+        ))}
+      {chipEnds !== null && (
+        <>
+          <path d={`M${chipEnds} 0v${foot}`} stroke="var(--oxide)" strokeWidth="2" strokeDasharray="5 3" />
+          <text
+            x={chipEnds - 4}
+            y={foot + 12}
+            textAnchor="end"
+            className="pin"
+            style={{ fontSize: 11 }}
+            fill="var(--oxide)"
+          >
+            the chip ends
+          </text>
+        </>
+      )}
+      <text x="0" y={foot + 12} className="pin" style={{ fontSize: 10 }} fill="var(--ink-3)">
         0
       </text>
-      <text x="958" y="50" fontSize="11" textAnchor="end" className="pin" fill="var(--ink-3)">
+      <text x="958" y={foot + 12} textAnchor="end" className="pin" style={{ fontSize: 10 }} fill="var(--ink-3)">
         {hexNumber(until)}
       </text>
     </svg>
-  )
-  return (
-    <div className="grid gap-1">
-      {strip(end, 'all')}
-      {end > 0x10000 && strip(0x10000, 'first')}
-    </div>
   )
 }

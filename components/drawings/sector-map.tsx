@@ -1,7 +1,7 @@
 import { hexNumber } from '@fresh-coat/core/bytes/text'
 import { classesOf, type Run, type SectorClass, sectorBytes } from '@fresh-coat/core/dump/sectors'
 import type React from 'react'
-import { useId } from 'react'
+import { memo, useId } from 'react'
 
 const look: Record<SectorClass, { letter: string; fill: string; ink: string; words: string }> = {
   blank: { letter: 'b', fill: '#f3f6f4', ink: '#52655f', words: 'blank, all FF' },
@@ -36,12 +36,13 @@ function areasOf(classes: readonly SectorClass[], left: number, w: number, h: nu
 }
 
 /** The chip drawn sector by sector, 64 to a row: one colour and one letter per class; differing sectors are struck. */
-export function SectorMap({
+export const SectorMap = memo(function SectorMap({
   runs,
   marked = [],
   label,
   chosen = null,
   onChoose,
+  onPoint,
 }: {
   runs: readonly Run[]
   marked?: readonly number[]
@@ -49,6 +50,8 @@ export function SectorMap({
   /** The sector that is looked at; a slider beside the map does the same for the keyboard. */
   chosen?: number | null
   onChoose?: (sector: number) => void
+  /** Hears which sector the pointer is over; null when it leaves. */
+  onPoint?: (sector: number | null) => void
 }) {
   const id = useId()
   const classes = classesOf(runs)
@@ -60,6 +63,13 @@ export function SectorMap({
   for (const c of classes) counts.set(c, (counts.get(c) ?? 0) + 1)
   const words = [...counts].map(([c, n]) => `${n} ${look[c].words}`).join('; ')
   const areas = areasOf(classes, left, w, h)
+  const sectorUnder = (e: React.MouseEvent<SVGSVGElement>): number | null => {
+    const box = e.currentTarget.getBoundingClientRect()
+    const scale = (left + columns * w + 2) / box.width
+    const x = (e.clientX - box.left) * scale - left
+    const sector = Math.floor(((e.clientY - box.top) * scale) / h) * columns + Math.floor(x / w)
+    return x >= 0 && x < columns * w && sector >= 0 && sector < classes.length ? sector : null
+  }
   return (
     <figure className="grid gap-2">
       <svg
@@ -67,19 +77,13 @@ export function SectorMap({
         className="w-full"
         role="img"
         aria-label={`${label}: ${classes.length} sectors. ${words}.`}
-        {...(onChoose
-          ? {
-              style: { cursor: 'crosshair' },
-              onClick: (e: React.MouseEvent<SVGSVGElement>) => {
-                const box = e.currentTarget.getBoundingClientRect()
-                const scale = (left + columns * w + 2) / box.width
-                const x = (e.clientX - box.left) * scale - left
-                const y = (e.clientY - box.top) * scale
-                const sector = Math.floor(y / h) * columns + Math.floor(x / w)
-                if (x >= 0 && x < columns * w && sector < classes.length) onChoose(sector)
-              },
-            }
-          : {})}
+        style={onChoose ? { cursor: 'crosshair' } : undefined}
+        onClick={(e) => {
+          const sector = sectorUnder(e)
+          if (sector !== null) onChoose?.(sector)
+        }}
+        onPointerMove={(e) => onPoint?.(sectorUnder(e))}
+        onPointerLeave={() => onPoint?.(null)}
       >
         <defs>
           {[...counts.keys()].map((c) => (
@@ -159,4 +163,4 @@ export function SectorMap({
       </figcaption>
     </figure>
   )
-}
+})

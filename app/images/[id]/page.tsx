@@ -2,10 +2,11 @@ import { sizeWords } from '@fresh-coat/core/bytes/text'
 import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
 import { describedRelease, sameRelease } from '@fresh-coat/core/flash/release'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
+import { regionsOf } from '@fresh-coat/core/image/strip'
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
-import { ImageStructure, LayoutStrip } from '@/components/drawings/image-structure'
+import { FlashStrip, ImageStructure, LayoutStrip } from '@/components/drawings/image-structure'
 import { FileInspector } from '@/components/file-inspector'
 import { CompareWith, DescribeFile, ListRelease, PatchMode } from '@/components/image-tools'
 import { buttonClass, Fact, Findings, shortMoment, twoDigits } from '@/components/paint'
@@ -25,9 +26,11 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
   const found = file.inspection as ImageInspection & Partial<DumpInspection>
   const source = file.sourceId ? shop.images.find((f) => f.id === file.sourceId) : undefined
   const users = shop.units.filter((u) => u.attempts.some((a) => a.outcome === 'done' && a.sha256 === file.sha256))
+  const boards = shop.boards.filter((b) => [...users, ...(owner ? [owner] : [])].some((u) => u.board?.id === b.id))
   const profile = shop.profiles.find((p) => p.name === file.firmware)
   const described = profile && file.release ? describedRelease(file.release, found) : null
   const listed = described !== null && profile?.data.releases?.some((r) => sameRelease(r, described))
+  const regions = found.runs ? regionsOf(found, found.runs, file.bytes) : []
   const size = (found as ImageInspection).gzip?.bytes ?? file.bytes
   return (
     <main className="grid gap-5 px-4 py-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_340px]">
@@ -38,9 +41,18 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
         </section>
         <section className="sheet grid gap-3 p-5">
           <h2 className="text-[1.15rem]">{found.runs?.length ? 'The chip, sector by sector' : 'Its bytes'}</h2>
-          <FileInspector fileId={file.id} runs={found.runs ?? []} />
+          <FileInspector fileId={file.id} runs={found.runs ?? []} regions={regions} />
           <StringsList fileId={file.id} />
         </section>
+        {!found.partitions && regions.length > 0 && (
+          <section className="sheet grid gap-3 p-5">
+            <h2 className="text-[1.15rem]">Layout</h2>
+            <FlashStrip regions={regions} chipBytes={file.bytes} />
+            <p className="text-ink-2">
+              This family keeps no table: programs by their headers, settings in the last five sectors.
+            </p>
+          </section>
+        )}
         {found.partitions && (
           <section className="sheet grid gap-3 p-5">
             <h2 className="text-[1.15rem]">Layout</h2>
@@ -89,6 +101,15 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
               {users.map((u) => (
                 <Link key={u.id} className="mr-2 underline underline-offset-4" href={`/units/${u.number}/write`}>
                   {twoDigits(u.number)}
+                </Link>
+              ))}
+            </Fact>
+          )}
+          {boards.length > 0 && (
+            <Fact name="Boards">
+              {boards.map((b) => (
+                <Link key={b.id} className="mr-2 underline underline-offset-4" href={`/boards/${b.id}`}>
+                  {b.name}
                 </Link>
               ))}
             </Fact>

@@ -1,7 +1,9 @@
 import { hexNumber, sizeWords } from '@fresh-coat/core/bytes/text'
 import { compareDumps } from '@fresh-coat/core/dump/compare'
-import { type DumpInspection, lx106SettingsSectors } from '@fresh-coat/core/dump/inspect'
+import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
 import { sectorRuns } from '@fresh-coat/core/dump/sectors'
+import type { LayoutRegion } from '@fresh-coat/core/image/partitions'
+import { regionsOf } from '@fresh-coat/core/image/strip'
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
@@ -17,13 +19,12 @@ export const metadata: Metadata = { title: 'Compare' }
 const mostMarks = 4000
 
 /** What a place on the chip belongs to: by the layout in the file, or by the usual map of a family that has none. */
-function ownerOf(found: Partial<DumpInspection> | null, total: number, offset: number): string {
-  const region = found?.partitions?.layout.find((r) => offset >= r.offset && offset < r.offset + r.length)
-  if (region) return region.label || 'free space'
-  const program = found?.images?.find((i) => i.bytes !== null && offset >= i.offset && offset < i.offset + i.bytes)
-  if (program) return `the program at ${hexNumber(program.offset)}`
-  if (found?.family === 'LX106' && offset >= total - lx106SettingsSectors * 4096) return 'settings and calibration'
-  return 'free space or files'
+function ownerOf(regions: readonly LayoutRegion[], offset: number): string {
+  const region = regions.find((r) => offset >= r.offset && offset < r.offset + r.length)
+  if (!region) return 'free space or files'
+  if (region.label === 'program' || region.label === 'loader')
+    return `the ${region.label} at ${hexNumber(region.offset)}`
+  return region.label || 'free space'
 }
 
 /** Two kept files beside each other: what differs, where, and whose it is. Bytes of two reads are never mixed. */
@@ -37,7 +38,8 @@ export default async function ComparePage({ searchParams }: { searchParams: Prom
   if (!first || !second) notFound()
   const [one, two] = [await readBlob(db, first.sha256), await readBlob(db, second.sha256)]
   const result = compareDumps(one, two)
-  const found = first.inspection as Partial<DumpInspection> | null
+  const runs = [sectorRuns(one), sectorRuns(two)] as const
+  const regions = regionsOf(first.inspection as Partial<DumpInspection> | null, runs[0], one.length)
   const sectors = result.ranges.flatMap((r) =>
     Array.from({ length: Math.ceil(r.length / 4096) }, (_, i) => r.offset / 4096 + i),
   )
@@ -79,7 +81,7 @@ export default async function ComparePage({ searchParams }: { searchParams: Prom
                   <tr key={r.offset}>
                     <td className="pin">{hexNumber(r.offset)}</td>
                     <td className="pin">{amount(r.length)}</td>
-                    <td>{ownerOf(found, first.bytes, r.offset)}</td>
+                    <td>{ownerOf(regions, r.offset)}</td>
                   </tr>
                 ))}
               </tbody>
@@ -91,13 +93,20 @@ export default async function ComparePage({ searchParams }: { searchParams: Prom
       <div className="grid gap-5 xl:grid-cols-2">
         {(
           [
-            [first, one],
-            [second, two],
+            [first, runs[0], one],
+            [second, runs[1], two],
           ] as const
-        ).map(([file, bytes]) => (
+        ).map(([file, map, bytes]) => (
           <section key={file.id} className="sheet grid min-w-0 content-start gap-3 p-5">
             <h2 className="text-[1.1rem] break-all">{file.name}</h2>
-            <FileInspector fileId={file.id} runs={sectorRuns(bytes)} marked={sectors} marks={marks} start={start} />
+            <FileInspector
+              fileId={file.id}
+              runs={map}
+              marked={sectors}
+              marks={marks}
+              start={start}
+              regions={regionsOf(file.inspection as Partial<DumpInspection> | null, map, bytes.length)}
+            />
           </section>
         ))}
       </div>

@@ -2,7 +2,7 @@ import { hexNumber } from '../bytes/text'
 import { at, type FileFinding } from '../image/image'
 import { structureOf } from '../image/inspect'
 import { selfWritingRoles } from '../image/partitions'
-import { lx106SettingsSectors } from './inspect'
+import { lx106SettingsSectors } from '../image/strip'
 import { sectorBytes } from './sectors'
 
 export type CompareVerdict = 'same' | 'unit-ran-between' | 'bad-contact' | 'different'

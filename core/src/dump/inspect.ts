@@ -11,6 +11,7 @@ import {
   structureOf,
 } from '../image/inspect'
 import type { PartitionTable } from '../image/partitions'
+import { lx106SettingsSectors } from '../image/strip'
 import { findSecrets, type SecretsFound } from './secrets'
 import { classesOf, type Run, type SectorClass, sectorBytes, sectorClasses, sectorRuns, wordsOf } from './sectors'
 
@@ -33,8 +34,6 @@ export interface DumpInspection {
   findings: FileFinding[]
 }
 
-/** Sectors at the end of an LX106 chip that its firmware keeps settings and calibration in. */
-export const lx106SettingsSectors = 5
 const smallestMirror = 65_536
 
 /** Bytes p..2p against 0..p, by words where that is possible. */

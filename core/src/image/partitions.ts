@@ -172,6 +172,10 @@ function activeSlot(bytes: Uint8Array, entries: readonly Partition[], findings: 
   return { entries: records, slot: null, label: null, reason: 'none' }
 }
 
+/** A program starts at a multiple of 64 KiB, data at a sector. */
+const alignment = (entry: Partition): number => (entry.type === 0 ? 0x10000 : sector)
+export const isUnaligned = (entry: Partition): boolean => entry.offset % alignment(entry) !== 0
+
 /** Pieces of two partitions that lie on each other: from the later offset to the lower end. */
 function overlapsOf(entries: readonly Partition[]): (PartitionTable['overlaps'][number] & { later: Partition })[] {
   const order = [...entries].sort((a, b) => a.offset - b.offset || a.length - b.length)
@@ -198,8 +202,8 @@ export function checkEntries(table: PartitionTable, from: number, flashBytes: nu
   for (const e of table.entries) {
     const place = placeOf(e)
     const where = `Partition “${e.label}” at ${hexNumber(e.offset)}, ${e.length} bytes.`
-    const unit = e.type === 0 ? 0x10000 : sector
-    if (e.offset % unit)
+    const unit = alignment(e)
+    if (isUnaligned(e))
       findings.push(
         at(
           place,
