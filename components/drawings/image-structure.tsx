@@ -4,6 +4,7 @@ import { isUnaligned, type LayoutRegion, type PartitionTable } from '@fresh-coat
 import { outsideLabels, stripOf } from '@fresh-coat/core/image/strip'
 import { useId } from 'react'
 import { Tag } from '../paint'
+import { Scrolls } from '../scrolls'
 
 /** Header fields in words, and the segments drawn to scale along the file. */
 export function ImageStructure({ images, bytes }: { images: readonly Image[]; bytes: number }) {
@@ -127,10 +128,10 @@ export function FlashStrip({
   const twice = end > crowded && regions.filter((r) => r.offset < crowded && r.kind !== 'gap').length > 1
   const first = { regions, overlaps, unaligned, chipBytes, wrong }
   return (
-    <div className="grid gap-1">
+    <Scrolls label="Layout of the flash" className="grid gap-1">
       <Strip {...first} until={end} namedBelow={twice ? crowded : 0} />
       {twice && <Strip {...first} until={crowded} namedBelow={0} />}
-    </div>
+    </Scrolls>
   )
 }
 
@@ -153,19 +154,25 @@ function Strip({
   wrong: readonly string[]
 }) {
   const hatch = useId()
-  const pieces = stripOf(regions, until, stripWidth)
+  const x = (offset: number) => (offset / until) * stripWidth
+  const covered = (left: number, right: number) =>
+    overlaps.some((o) => left < x(o.offset) + Math.max(6, x(o.length)) && right > x(o.offset))
+  // A name under the hatching could not be read.
+  const pieces = stripOf(regions, until, stripWidth).map((p) => ({
+    ...p,
+    outside: p.outside || covered(p.x, p.x + 6 * p.region.label.length),
+  }))
   const labels = outsideLabels(
     pieces.filter((p) => p.region.offset + p.region.length > namedBelow),
     stripWidth,
   )
   const rows = Math.max(0, ...labels.map((l) => l.row + 1))
   const foot = 36 + rows * 14
-  const x = (offset: number) => (offset / until) * stripWidth
   const chipEnds = chipBytes !== null && chipBytes < until ? x(chipBytes) : null
   return (
     <svg
       viewBox={`0 0 ${stripWidth} ${foot + 18}`}
-      className="w-full"
+      className="w-full min-w-[760px]"
       role="img"
       aria-label={[
         `Layout up to ${hexNumber(until)}: ${regions.map((r) => `${r.label || 'free'} at ${hexNumber(r.offset)}, ${r.length} bytes`).join('; ')}`,

@@ -2,18 +2,31 @@ import { hexNumber } from '@fresh-coat/core/bytes/text'
 import { classesOf, type Run, type SectorClass, sectorBytes } from '@fresh-coat/core/dump/sectors'
 import type React from 'react'
 import { memo, useId } from 'react'
+import { Scrolls } from '../scrolls'
 
-const look: Record<SectorClass, { letter: string; fill: string; ink: string; words: string }> = {
-  blank: { letter: 'b', fill: '#f3f6f4', ink: '#52655f', words: 'blank, all FF' },
-  zero: { letter: '0', fill: '#d3dcd8', ink: '#3f524d', words: 'all 00' },
-  constant: { letter: 'c', fill: '#ecd9a8', ink: '#5a3d05', words: 'one other value' },
-  text: { letter: 't', fill: '#e9b9a6', ink: '#5b1c10', words: 'text' },
-  low: { letter: 'l', fill: '#b6cfe0', ink: '#173450', words: 'low: tables, settings' },
-  mid: { letter: 'm', fill: '#6f9fb8', ink: '#0b2230', words: 'middle: program code' },
-  high: { letter: 'h', fill: '#2f5468', ink: '#f2f7f9', words: 'high: packed or encrypted' },
+const sectorWord: Record<SectorClass, string> = {
+  blank: 'blank, all FF',
+  zero: 'all 00',
+  constant: 'one other value',
+  text: 'text',
+  low: 'low: tables, settings',
+  mid: 'middle: program code',
+  high: 'high: packed or encrypted',
 }
+const letters: Record<SectorClass, string> = {
+  blank: 'b',
+  zero: '0',
+  constant: 'c',
+  text: 't',
+  low: 'l',
+  mid: 'm',
+  high: 'h',
+}
+/** Colours per theme stand in the style sheet; empty is near the ground in both. */
+const fill = (kind: SectorClass) => `var(--sector-${kind})`
+const ink = (kind: SectorClass) => `var(--sector-${kind}-ink)`
 const columns = 64
-export const sectorWords = (kind: SectorClass): string => look[kind].words
+export const sectorWords = (kind: SectorClass): string => sectorWord[kind]
 
 /**
  * The cells of every class as one path each, neighbours in a row joined: a 16 MiB chip of changing sectors would be
@@ -61,7 +74,7 @@ export const SectorMap = memo(function SectorMap({
   const left = 62
   const counts = new Map<SectorClass, number>()
   for (const c of classes) counts.set(c, (counts.get(c) ?? 0) + 1)
-  const words = [...counts].map(([c, n]) => `${n} ${look[c].words}`).join('; ')
+  const words = [...counts].map(([c, n]) => `${n} ${sectorWord[c]}`).join('; ')
   const areas = areasOf(classes, left, w, h)
   const sectorUnder = (e: React.MouseEvent<SVGSVGElement>): number | null => {
     const box = e.currentTarget.getBoundingClientRect()
@@ -72,91 +85,93 @@ export const SectorMap = memo(function SectorMap({
   }
   return (
     <figure className="grid gap-2">
-      <svg
-        viewBox={`0 0 ${left + columns * w + 2} ${rows * h + 2}`}
-        className="w-full"
-        role="img"
-        aria-label={`${label}: ${classes.length} sectors. ${words}.`}
-        style={onChoose ? { cursor: 'crosshair' } : undefined}
-        onClick={(e) => {
-          const sector = sectorUnder(e)
-          if (sector !== null) onChoose?.(sector)
-        }}
-        onPointerMove={(e) => onPoint?.(sectorUnder(e))}
-        onPointerLeave={() => onPoint?.(null)}
-      >
-        <defs>
-          {[...counts.keys()].map((c) => (
-            <pattern key={c} id={`${id}${c}`} x={left} y={0} width={w} height={h} patternUnits="userSpaceOnUse">
-              <rect width={w} height={h} fill={look[c].fill} />
+      <Scrolls label={label}>
+        <svg
+          viewBox={`0 0 ${left + columns * w + 2} ${rows * h + 2}`}
+          className="w-full min-w-[600px]"
+          role="img"
+          aria-label={`${label}: ${classes.length} sectors. ${words}.`}
+          style={onChoose ? { cursor: 'crosshair' } : undefined}
+          onClick={(e) => {
+            const sector = sectorUnder(e)
+            if (sector !== null) onChoose?.(sector)
+          }}
+          onPointerMove={(e) => onPoint?.(sectorUnder(e))}
+          onPointerLeave={() => onPoint?.(null)}
+        >
+          <defs>
+            {[...counts.keys()].map((c) => (
+              <pattern key={c} id={`${id}${c}`} x={left} y={0} width={w} height={h} patternUnits="userSpaceOnUse">
+                <rect width={w} height={h} fill={fill(c)} />
+                <text
+                  x={w / 2}
+                  y={h / 2 + 3}
+                  textAnchor="middle"
+                  className="pin"
+                  style={{ fontSize: h > 10 ? 9 : 8 }}
+                  fill={ink(c)}
+                >
+                  {letters[c]}
+                </text>
+              </pattern>
+            ))}
+          </defs>
+          {Array.from({ length: rows }, (_, r) =>
+            rows <= 16 || r % 8 === 0 ? (
               <text
-                x={w / 2}
-                y={h / 2 + 3}
-                textAnchor="middle"
+                key={r}
+                x={left - 6}
+                y={r * h + h / 2 + 3}
+                textAnchor="end"
                 className="pin"
-                style={{ fontSize: h > 10 ? 9 : 8 }}
-                fill={look[c].ink}
+                style={{ fontSize: 9 }}
+                fill="var(--ink-3)"
               >
-                {look[c].letter}
+                {hexNumber(r * columns * sectorBytes)}
               </text>
-            </pattern>
+            ) : null,
+          )}
+          {[...areas].map(([c, path]) => (
+            <path key={c} d={path} fill={`url(#${id}${c})`} stroke="var(--rule)" strokeWidth="0.5" />
           ))}
-        </defs>
-        {Array.from({ length: rows }, (_, r) =>
-          rows <= 16 || r % 8 === 0 ? (
-            <text
-              key={r}
-              x={left - 6}
-              y={r * h + h / 2 + 3}
-              textAnchor="end"
-              className="pin"
-              style={{ fontSize: 9 }}
-              fill="var(--ink-3)"
-            >
-              {hexNumber(r * columns * sectorBytes)}
-            </text>
-          ) : null,
-        )}
-        {[...areas].map(([c, path]) => (
-          <path key={c} d={path} fill={`url(#${id}${c})`} stroke="var(--rule)" strokeWidth="0.5" />
-        ))}
-        {chosen !== null && (
-          <rect
-            x={left + (chosen % columns) * w - 1}
-            y={Math.floor(chosen / columns) * h - 1}
-            width={w + 2}
-            height={h + 2}
-            fill="none"
-            stroke="var(--ink)"
-            strokeWidth="2.5"
-          />
-        )}
-        {marked.length > 0 && (
-          <path
-            d={marked
-              .map((s) => {
-                const x = left + (s % columns) * w
-                const y = Math.floor(s / columns) * h
-                return `M${x} ${y}h${w}v${h}h${-w}zM${x} ${y + h}l${w} ${-h}`
-              })
-              .join('')}
-            fill="none"
-            stroke="var(--oxide)"
-            strokeWidth="2"
-          />
-        )}
-      </svg>
+          {chosen !== null && (
+            <rect
+              x={left + (chosen % columns) * w - 1}
+              y={Math.floor(chosen / columns) * h - 1}
+              width={w + 2}
+              height={h + 2}
+              fill="none"
+              stroke="var(--ink)"
+              strokeWidth="2.5"
+            />
+          )}
+          {marked.length > 0 && (
+            <path
+              d={marked
+                .map((s) => {
+                  const x = left + (s % columns) * w
+                  const y = Math.floor(s / columns) * h
+                  return `M${x} ${y}h${w}v${h}h${-w}zM${x} ${y + h}l${w} ${-h}`
+                })
+                .join('')}
+              fill="none"
+              stroke="var(--oxide)"
+              strokeWidth="2"
+            />
+          )}
+        </svg>
+      </Scrolls>
       <figcaption className="flex flex-wrap gap-x-4 gap-y-1 text-[0.9rem] text-ink-2">
         {[...counts].map(([c, n]) => (
           <span key={c} className="inline-flex items-center gap-1.5">
             <span
               className="pin grid size-[17px] place-items-center rounded-[3px] border border-rule text-[0.75rem]"
-              style={{ background: look[c].fill, color: look[c].ink }}
+              style={{ background: fill(c), color: ink(c) }}
               aria-hidden="true"
             >
-              {look[c].letter}
+              {letters[c]}
             </span>
-            {n} {look[c].words}
+            {n} {sectorWord[c]}
           </span>
         ))}
         {marked.length > 0 && <span className="text-oxide">struck through: {marked.length} differ</span>}
