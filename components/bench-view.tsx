@@ -10,11 +10,14 @@ export function BenchView({
   steps,
   open,
   onOpenChange,
+  onTick,
 }: {
   title: string
   steps: readonly Instruction[]
   open: boolean
   onOpenChange: (open: boolean) => void
+  /** Hears that an instruction was done, or is looked at again. */
+  onTick?: (id: string, done: boolean) => void
 }) {
   const [at, setAt] = useState(0)
   const [elapsed, setElapsed] = useState(0)
@@ -38,8 +41,17 @@ export function BenchView({
     return () => clearInterval(timer)
   }, [at, open, seconds])
   const last = at >= list.length - 1
-  const on = () => (last ? onOpenChange(false) : setAt(at + 1))
-  const back = () => setAt(Math.max(0, at - 1))
+  const on = () => {
+    if (current) onTick?.(current.id, true)
+    if (last) onOpenChange(false)
+    else setAt(at + 1)
+  }
+  const back = () => {
+    const before = list[at - 1]
+    if (!before) return
+    onTick?.(before.id, false)
+    setAt(at - 1)
+  }
   const left = seconds === null ? null : Math.max(0, seconds - elapsed)
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>

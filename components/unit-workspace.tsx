@@ -1,6 +1,6 @@
 'use client'
 import { assess } from '@fresh-coat/core/journey/assess'
-import { instructionsOf } from '@fresh-coat/core/journey/instructions'
+import { instructionsOf, tickOff } from '@fresh-coat/core/journey/instructions'
 import { coats, type StepId, stepIds, stepOf, steps } from '@fresh-coat/core/journey/steps'
 import type { UnitView } from '@fresh-coat/core/journey/view'
 import Link from 'next/link'
@@ -345,6 +345,10 @@ export function UnitWorkspace({ view: stored, step, choices, log, before, after 
         steps={instructionsOf(view, step)}
         open={bench}
         onOpenChange={setBench}
+        onTick={(id, did) => {
+          const change = tickOff(view, step, id, did)
+          if (change) record.patch(change)
+        }}
       />
       <Trouble view={view} step={step} open={trouble} onOpenChange={setTrouble} act={act} />
     </div>

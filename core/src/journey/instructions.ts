@@ -6,6 +6,7 @@ import type { NextReading } from '../pads/solve'
 import { leadColours, type PadRole } from '../wiring/wiring'
 import { conditionsOf, gateHolds, gatesFor, hazardOf, missingPhotos } from './conditions'
 import { dischargeWait, familyOf, padStateOf, padsOf, wiringOf } from './facts'
+import type { StepData } from './records'
 import { type GateId, gateWords, type StepId } from './steps'
 import type { UnitView } from './view'
 
@@ -136,6 +137,31 @@ function leads(view: UnitView): Instruction[] {
         ),
       ),
   ]
+}
+
+/**
+ * What doing an instruction changes in the record of its step, or null where nothing is ticked: the bench view keeps the
+ * page in step with the hands. Going back takes the tick off again.
+ */
+export function tickOff(
+  view: UnitView,
+  step: StepId,
+  id: string,
+  done: boolean,
+): Partial<StepData['wire'] | StepData['open'] | StepData['close']> | null {
+  const what = id.slice(id.indexOf('-') + 1)
+  const listed = (list: readonly string[]) => [...list.filter((x) => x !== what), ...(done ? [what] : [])]
+  if (step === 'wire' && id.startsWith('lead-'))
+    return { joined: listed(view.records.wire.data.joined) as StepData['wire']['joined'] }
+  if (step === 'open' && id.startsWith('out-')) return { taken: listed(view.records.open.data.taken) }
+  if (step === 'close' && id.startsWith('part-')) return { partsBack: listed(view.records.close.data.partsBack) }
+  if (step === 'close' && id.startsWith('back-')) {
+    const fastener = view.records.open.data.fasteners.find((f) => f.id === what)
+    if (!fastener) return null
+    const { [what]: before = 0, ...others } = view.records.close.data.restored
+    return { restored: done ? { ...others, [what]: Math.max(before, fastener.count) } : others }
+  }
+  return null
 }
 
 /** The instructions of a step; where it has none of its own, what is still open, one at a time. */

@@ -16,7 +16,7 @@ import {
   twinsOf,
   writeOffsetOf,
 } from './facts'
-import { instructionsOf } from './instructions'
+import { instructionsOf, tickOff } from './instructions'
 import { emptyRecord, readRecord, recordSchemas, type StepData } from './records'
 import { routeIds, routes, type StepId, stepIds, stepOf, steps } from './steps'
 import type { BoardKnowledge, UnitFile, UnitView } from './view'
@@ -496,4 +496,47 @@ test('where a file of a family without a boot header begins is taken from the pr
   expect(at('Skiff')?.expectedOffset).toBe(0x10000)
   expect(at('Skiff')?.findings.map((f) => f.code)).not.toContain('offset-unknown')
   expect(at('Plainsong')?.findings.map((f) => f.code)).toContain('offset-unknown')
+})
+
+describe('what the bench view ticks off', () => {
+  const screws = {
+    id: 'f1',
+    kind: 'screw' as const,
+    count: 4,
+    driver: 'PH1',
+    place: 'back',
+    hiddenUnder: 'none' as const,
+    note: '',
+    restore: 'same' as const,
+    requires: [],
+  }
+  const view = () =>
+    unit({
+      open: { fasteners: [screws], parts: ['lens'] },
+      close: { restored: { f1: 2, other: 1 } },
+      wire: { joined: ['GND'] },
+    })
+  test('every kind of instruction that has a tick on its page, and back again', () => {
+    expect(tickOff(view(), 'wire', 'lead-TX', true)).toEqual({ joined: ['GND', 'TX'] })
+    expect(tickOff(view(), 'wire', 'lead-GND', false)).toEqual({ joined: [] })
+    expect(tickOff(view(), 'open', 'out-f1', true)).toEqual({ taken: ['f1'] })
+    expect(tickOff(view(), 'close', 'part-lens', true)).toEqual({ partsBack: ['lens'] })
+    expect(tickOff(view(), 'close', 'back-f1', true)).toEqual({ restored: { f1: 4, other: 1 } })
+    expect(tickOff(view(), 'close', 'back-f1', false)).toEqual({ restored: { other: 1 } })
+  })
+  test('nothing else: no gate, no caution, nothing of another step', () => {
+    for (const id of ['wires-off', 'adapter-out', 'photo-case', 'back-unknown'])
+      expect(tickOff(view(), 'close', id, true)).toBeNull()
+    expect(tickOff(view(), 'write', 'lead-TX', true)).toBeNull()
+  })
+  test('what it ticks is what the list asked for: done in order, nothing of it is left', () => {
+    const opened = view()
+    for (const step of ['open', 'close'] as const)
+      for (const one of instructionsOf(opened, step)) {
+        const change = tickOff(opened, step, one.id, true)
+        if (change) Object.assign(opened.records[step].data, change)
+      }
+    const left = [...instructionsOf(opened, 'open'), ...instructionsOf(opened, 'close')].map((i) => i.id)
+    expect(left.filter((id) => /^(out|part|back)-/.test(id))).toEqual([])
+  })
 })
