@@ -47,7 +47,7 @@ function ReleaseFiles({ files, release }: { files: UnitFile[]; release: Release 
   if (files.length === 0) return <span className="text-ink-3">not in the vault</span>
   return files.map((file) => (
     <span key={file.id} className="block">
-      <Link href={`/images/${file.id}`} className="break-all underline underline-offset-4">
+      <Link href={`/images/${file.id}`} className="inline-block min-h-6 break-all underline underline-offset-4">
         {file.name}
       </Link>
       <SizeApart file={file} release={release} />

@@ -37,8 +37,18 @@ test('the bench view: one instruction at a time, by space and backspace', async 
   await expect(counter).toHaveText(/^3 \//)
   await page.keyboard.press('Backspace')
   await expect(counter).toHaveText(/^2 \//)
+  // What is done there is ticked on the page behind it, and going back takes the tick off.
+  const lead = view.getByText(/^Adapter GND .* to pad GND/)
+  while (!(await lead.isVisible())) await page.keyboard.press('Space')
+  await page.keyboard.press('Space')
+  await expect(lead).toHaveCount(0)
+  await page.keyboard.press('Backspace')
+  await expect(lead).toBeVisible()
+  await page.keyboard.press('Space')
   await page.keyboard.press('Escape')
   await expect(view).toBeHidden()
+  await expect(page.getByRole('checkbox', { name: /to pad GND/ })).toBeChecked()
+  await saved(page)
 })
 
 test('practice: a clean hand sequence scores 100, a late strap says why, and no unit hears of it', async ({ page }) => {

@@ -14,6 +14,16 @@ import { StringsList } from '@/components/strings-list'
 import { database } from '@/server/db'
 import { loadShop } from '@/server/views'
 
+const kindWords: Record<ImageInspection['kind'], string> = {
+  app: 'a program',
+  bootloader: 'a boot loader',
+  merged: 'a whole-chip file',
+  'partition-table': 'a partition table',
+  'ota-container': 'an over-the-air container',
+  blank: 'a blank file',
+  unknown: 'a file without a header',
+}
+
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Image' }
 
@@ -75,7 +85,7 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
       <aside className="sheet self-start bg-sheet-2 p-5" aria-label="What is known">
         <dl>
           <Fact name="What">
-            {file.kind === 'dump' ? `read ${file.read} of a chip, private` : `${found.kind.replace('-', ' ')} to write`}
+            {file.kind === 'dump' ? `read ${file.read} of a chip, private` : `${kindWords[found.kind]}, to write`}
           </Fact>
           <Fact name="Size">{sizeWords(file.bytes)}</Fact>
           <Fact name="SHA-256">
