@@ -104,15 +104,24 @@ export function Updates({ view, record, choices }: SurfaceProps<'watch'>) {
             }}
           />
           {!isRadio && (
-            <Choice
-              label="How it takes updates"
-              value={takes.scheme}
-              options={[
-                { value: 'single', label: 'One slot' },
-                { value: 'dual', label: 'Two slots' },
-              ]}
-              onChange={(scheme) => patch({ scheme })}
-            />
+            <div>
+              <Choice
+                label="How it takes updates"
+                value={takes.scheme}
+                options={[
+                  { value: 'single', label: 'One slot' },
+                  { value: 'dual', label: 'Two slots' },
+                ]}
+                onChange={(scheme) => patch({ scheme })}
+              />
+              <p className="mt-1 text-[0.87rem] text-ink-3">
+                {takes.how === 'layout'
+                  ? 'By the layout on its chip.'
+                  : takes.how === 'family'
+                    ? `As is usual for ${family ?? 'its family'}.`
+                    : 'As somebody said.'}
+              </p>
+            </div>
           )}
           {isRadio ? (
             <NumberField

@@ -86,6 +86,7 @@ export const SectorMap = memo(function SectorMap({
   return (
     <figure className="grid gap-2">
       <Scrolls label={label}>
+        {/* biome-ignore lint/a11y/useKeyWithClickEvents: a slider beside the map does the same for the keyboard */}
         <svg
           viewBox={`0 0 ${left + columns * w + 2} ${rows * h + 2}`}
           className="w-full min-w-[600px]"

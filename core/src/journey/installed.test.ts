@@ -83,6 +83,18 @@ describe('the way to what should run', () => {
     expect(from({ bytes: 777 }, two)).toBe('9.4.1/written')
     expect(from({ bytes: 777 })).toBe('9.4.1/full')
   })
+  test('what was written says nothing about the size of something else that is reported', () => {
+    const reported = {
+      firmware: 'Plainsong',
+      version: '8.8',
+      build: 'full',
+      how: 'reported',
+      at: '2026-11-24T10:00:00.000Z',
+    }
+    expect(updateOf(unit({ installed: reported }, [written]), releases, wish).why).toMatch(/8\.8\/full is not among/)
+    const dual = unit({ installed: reported, scheme: 'dual', slotBytes: 700_000 }, [written])
+    expect(names(updateOf(dual, releases, wish).path)).toEqual(['9.5.0/full'])
+  })
   test('a release that needs another layout is no way over the air', () => {
     const list = [...releases, release('9.6.0', 'full', 300_000, { layout: 'wide' })]
     expect(updateOf(unit({}, [written]), list, { version: '9.6.0', build: 'full' }).path?.direct.codes).toEqual([

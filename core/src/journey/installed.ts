@@ -3,7 +3,7 @@ import type { Release } from '../flash/release'
 import { planUpgrade, type UpgradePath } from '../flash/upgrade'
 import { chipLayoutOf, updateRoomOf } from './chip-layout'
 import { familyOf, firmwareOf, flashBytesOf, lastWrite } from './facts'
-import type { StepData } from './records'
+import { mostRan, type StepData } from './records'
 import type { Attempt, UnitView } from './view'
 
 /** What runs on a unit now, how that is known, and the way to what should run. */
@@ -56,7 +56,10 @@ export function noteInstalled(view: UnitView, target: Ran['target'], now: Instal
   const { ran } = view.records.watch.data
   const main = installedOf(view)
   const host = target === 'radio' && main ? `${main.firmware} ${installedName(main)}` : ''
-  return { ...(target === 'radio' ? { radio: now } : { installed: now }), ran: [...ran, { ...now, target, host }] }
+  return {
+    ...(target === 'radio' ? { radio: now } : { installed: now }),
+    ran: [...ran, { ...now, target, host }].slice(-mostRan),
+  }
 }
 
 /** Everything a unit is known to have run, newest first: good writes, and what was noted. */
@@ -176,8 +179,9 @@ export function updateOf(
     installed,
     lastWrite(view)?.bytes,
   )
-  // Beside a radio's program nothing is staged: its size does not matter there.
-  const size = known?.bytes ?? (scheme === 'external' ? 1 : lastWrite(view)?.bytes)
+  // Only above a single slot is anything staged: elsewhere the size of what runs does not matter.
+  const written = installed.how === 'written' ? lastWrite(view)?.bytes : undefined
+  const size = known?.bytes ?? (scheme === 'single' ? written : 1)
   if (!size)
     return {
       path: null,

@@ -278,9 +278,11 @@ const Ran = Installed.extend({
   /** Main firmware that ran beside a radio's program; empty when it was not known. */
   host: z.string().max(120).default(''),
 })
+/** Notes of what ran that a record holds; every one of them is an event as well. */
+export const mostRan = 500
 export const watchRecord = z.object({
   note: text(2000),
-  ran: z.array(Ran).max(500).default([]),
+  ran: z.array(Ran).max(mostRan).default([]),
   /** The main program first; a radio co-processor is a target of its own. */
   installed: Installed.nullable().default(null),
   radio: Installed.nullable().default(null),
