@@ -1,4 +1,4 @@
-import { lx6App, lx6Stock, lx106Image } from '../demo/binaries'
+import { lx6App, lx6Stock, lx106Image, lx106Stock } from '../demo/binaries'
 import { done, expect, fileOf, newUnit, saved, test } from './bench'
 
 const run = Date.now().toString(36)
@@ -111,6 +111,27 @@ test('a lost backup: the copy of a twin can be put back, with what that clones',
   await expect(page.getByText('Address and calibration of unit 4 would be cloned.')).toBeVisible()
   await expect(page.getByRole('link', { name: 'unit004_read1.bin' })).toBeVisible()
   await expect(page.getByRole('button', { name: /Put back today/ })).toHaveCount(0)
+})
+
+test('a read that stays on one’s own disk: noted, compared by hash, and checked before it is used', async ({
+  page,
+}) => {
+  const n = await newUnit(page, `On disk ${run}`, 'Harkle Bridge usb')
+  await page.goto(`/units/${n}/backup`)
+  await page.getByLabel(/Leave the bytes on my disk/).check()
+  await saved(page)
+  const stock = fileOf(`unit-${run}-read.bin`, lx106Stock(87))
+  for (const nth of [0, 1]) {
+    await page.locator('input[type=file]').nth(nth).setInputFiles(stock)
+    await expect(page.getByText('its bytes are on your disk only')).toHaveCount(nth + 1)
+  }
+  await expect(page.getByText('The two reads are equal, byte for byte.')).toBeVisible()
+  await page.locator('summary', { hasText: 'Put the stock firmware back' }).click()
+  const check = page.locator('details[open] input[type=file]')
+  await check.setInputFiles(stock)
+  await expect(page.getByText('byte for byte what was read')).toBeVisible()
+  await check.setInputFiles(fileOf(`unit-${run}-other.bin`, lx106Stock(88)))
+  await expect(page.getByText('Do not write it.')).toBeVisible()
 })
 
 test('a file of the vault described as a release goes on the list of its firmware', async ({ page }) => {

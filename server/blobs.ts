@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { asc, eq } from 'drizzle-orm'
+import { and, asc, eq } from 'drizzle-orm'
 import type { Source } from './db'
 import { blob, blobChunk } from './schema'
 
@@ -8,19 +8,39 @@ const chunkBytes = 256 * 1024
 
 export const sha256Of = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex')
 
-export async function keepBlob(source: Source, bytes: Uint8Array): Promise<string> {
+/**
+ * Keeps bytes under their hash.
+ * @param held false keeps hash and length only: the bytes stay where they came from. Bytes that are held already stay so.
+ */
+export async function keepBlob(source: Source, bytes: Uint8Array, held = true): Promise<string> {
   const sha256 = sha256Of(bytes)
-  const made = await source.insert(blob).values({ sha256, bytes: bytes.length }).onConflictDoNothing().returning()
-  if (made.length === 0) return sha256
+  const made = await source.insert(blob).values({ sha256, bytes: bytes.length, held }).onConflictDoNothing().returning()
+  if (!held) return sha256
+  if (made.length === 0) {
+    const now = await source
+      .update(blob)
+      .set({ held: true })
+      .where(and(eq(blob.sha256, sha256), eq(blob.held, false)))
+      .returning()
+    if (now.length === 0) return sha256
+  }
   for (let at = 0, seq = 0; at < bytes.length; at += chunkBytes, seq++)
     await source.insert(blobChunk).values({ sha256, seq, data: bytes.subarray(at, at + chunkBytes) })
   return sha256
 }
 
 export class DamagedBlob extends Error {}
+/** The bytes were never given to the server: they are on the disk of the person. */
+export class NotHeld extends Error {
+  constructor() {
+    super('Its bytes stayed on your disk; only hash, length and map are kept here.')
+  }
+}
 
 /** The pieces of a blob in order; throws {@link DamagedBlob} at the end when their hash is not the name. */
 export async function* blobPieces(source: Source, sha256: string): AsyncGenerator<Uint8Array> {
+  const [about] = await source.select().from(blob).where(eq(blob.sha256, sha256))
+  if (about?.held === false) throw new NotHeld()
   const hash = createHash('sha256')
   const seqs = await source
     .select({ seq: blobChunk.seq })

@@ -1,11 +1,13 @@
 import { mkdtempSync, readdirSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { eq } from 'drizzle-orm'
 import { lx106Image, lx106Stock } from '../demo/binaries'
 import { type CommandName, type CommandResult, keepFile, runCommand } from './commands'
 import type { Db } from './db'
 import { takeIn } from './incoming'
 import { bytesOfFile, cover, searchBytes } from './private-bytes'
+import * as schema from './schema'
 import { freshDatabase } from './testing'
 import { loadShop, recentEvents } from './views'
 
@@ -38,8 +40,8 @@ describe('a patched copy', () => {
       sourceId: source,
       origin: 'plainsong-dio.bin, mode DIO to DOUT',
     })
-    expect((await bytesOfFile(db, source))?.bytes[2]).toBe(2)
-    expect((await bytesOfFile(db, made.id as string))?.bytes[2]).toBe(3)
+    expect(await bytesOfFile(db, source)).toMatchObject({ ok: true, bytes: { 2: 2 } })
+    expect(await bytesOfFile(db, made.id as string)).toMatchObject({ ok: true, bytes: { 2: 3 } })
     expect(await run('patch-image', { fileId: source, mode: 'DOUT' })).toMatchObject({ id: made.id, known: true })
     await run('undo', { unitId: null })
     expect((await loadShop(db)).images.some((f) => f.id === made.id)).toBe(false)
@@ -49,6 +51,48 @@ describe('a patched copy', () => {
     bytes[500] = (bytes[500] as number) ^ 1
     const bad = await keep('image', 'bad.bin', bytes)
     expect(codeOf(await runCommand(db, 'patch-image', { fileId: bad, mode: 'DOUT' }))).toBe('refuse-corrupt')
+  })
+})
+
+describe('a read that stays on the disk of the person', () => {
+  const stock = lx106Stock(31)
+  const noted = async (number: number, keepIt: 'yes' | 'no') => {
+    const { id } = await run('create-unit', { number, name: `On disk ${number}` })
+    const result = await keepFile(
+      db,
+      { kind: 'dump', name: 'stock.bin', unitId: id as string, read: 1, tag: null, keep: keepIt },
+      stock,
+    )
+    if (!result.ok) throw new Error(result.error.message)
+    return { unitId: id as string, fileId: result.value.id as string }
+  }
+  const fileOfUnit = async (unitId: string) => (await loadShop(db)).units.find((u) => u.id === unitId)?.files[0]
+  test('leaves hash, length and map here, and no bytes', async () => {
+    const { unitId, fileId } = await noted(711, 'no')
+    expect(await fileOfUnit(unitId)).toMatchObject({
+      held: false,
+      bytes: stock.length,
+      inspection: { sectors: 256, private: true, secrets: { count: 2 } },
+    })
+    const [row] = await db.select().from(schema.file).where(eq(schema.file.id, fileId))
+    const pieces = await db
+      .select()
+      .from(schema.blobChunk)
+      .where(eq(schema.blobChunk.sha256, row?.sha256 as string))
+    expect(pieces).toEqual([])
+    const found = await bytesOfFile(db, fileId)
+    expect(found.ok ? '' : await found.missing.json()).toMatchObject({
+      error: { message: expect.stringMatching(/stayed on your disk/) },
+    })
+    expect(codeOf(await runCommand(db, 'reveal-bytes', { fileId, offset: 0, length: 16 }))).toBe('not-held')
+  })
+  test('can be kept later; what is kept once stays kept', async () => {
+    const first = await noted(712, 'yes')
+    expect(await bytesOfFile(db, first.fileId)).toMatchObject({ ok: true })
+    const second = await noted(713, 'no')
+    expect((await fileOfUnit(second.unitId))?.held).toBe(true)
+    const found = await bytesOfFile(db, first.fileId)
+    expect(found.ok && Buffer.from(found.bytes).equals(Buffer.from(stock))).toBe(true)
   })
 })
 

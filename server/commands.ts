@@ -26,7 +26,7 @@ import { pictureSize } from '@fresh-coat/core/photo/dimensions'
 import { causeSays, symptomNames, symptoms, testNamed } from '@fresh-coat/core/trouble/troubleshoot'
 import { and, eq, inArray, isNull } from 'drizzle-orm'
 import { z } from 'zod'
-import { keepBlob, readBlob, sha256Of } from './blobs'
+import { keepBlob, NotHeld, readBlob, sha256Of } from './blobs'
 import { type Change, change, Refused, StaleWrite, undoLast } from './changes'
 import type { Db } from './db'
 import * as schema from './schema'
@@ -173,6 +173,16 @@ export type CommandResult =
         current?: Record<string, unknown>
       }
     }
+
+/** The bytes of a file that a command works on. */
+async function bytesHeld(c: Change, sha256: string): Promise<Uint8Array> {
+  try {
+    return await readBlob(c.tx, sha256)
+  } catch (cause) {
+    if (!(cause instanceof NotHeld)) throw cause
+    throw new Refused('not-held', cause.message, 'Choose the file again and have it kept here.')
+  }
+}
 
 async function viewOf(c: Change, unitId: string): Promise<UnitView> {
   const found = (await loadShop(c.tx, c.now, false)).units.find((u) => u.id === unitId)
@@ -669,7 +679,7 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
   'patch-image': async (c, { fileId, mode }) => {
     const [source] = await c.tx.select().from(schema.file).where(eq(schema.file.id, fileId))
     if (source?.kind !== 'image') throw new Refused('gone', 'There is no such image.', 'Go back to Images.')
-    const bytes = await readBlob(c.tx, source.sha256)
+    const bytes = await bytesHeld(c, source.sha256)
     const patched = patchMode(bytes, mode, source.sha256)
     if (!patched.bytes) {
       const why = patched.findings[0]
@@ -710,7 +720,7 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
   'reveal-bytes': async (c, { fileId, offset, length }) => {
     const [row] = await c.tx.select().from(schema.file).where(eq(schema.file.id, fileId))
     if (!row) throw new Refused('gone', 'There is no such file.', 'Go back to Images.')
-    const bytes = await readBlob(c.tx, row.sha256)
+    const bytes = await bytesHeld(c, row.sha256)
     await c.tell({
       kind: 'bytes-revealed',
       unitId: row.unitId,
@@ -856,6 +866,8 @@ export const Upload = z.object({
     .nullable()
     .default(null),
   tag: z.string().max(60).nullable().default(null),
+  /** "no" for a dump that stays on the person's disk: it is looked at, and its bytes are not kept. */
+  keep: z.enum(['yes', 'no']).optional(),
 })
 export type Upload = z.output<typeof Upload>
 
@@ -904,7 +916,8 @@ export async function keepFile(db: Db, upload: Upload, bytes: Uint8Array, now = 
         : upload.kind === 'image'
           ? inspectImage(bytes, {}, { sha256, digest: sha256Of })
           : null
-    await keepBlob(c.tx, bytes)
+    const held = upload.kind !== 'dump' || upload.keep !== 'no'
+    await keepBlob(c.tx, bytes, held)
     if (upload.kind === 'dump') {
       // A newer read takes the place of the older one, which stays in the vault, put aside.
       const older = await c.tx
@@ -928,15 +941,19 @@ export async function keepFile(db: Db, upload: Upload, bytes: Uint8Array, now = 
       if (same)
         return { ok: true, value: { id: same.id, sha256, known: same.name, inspection: same.inspection as object } }
     }
+    const { keep: _, ...about } = upload
     const row = await c.insert('file', {
-      ...upload,
+      ...about,
       name: safeFileName(upload.name),
       read: upload.kind === 'dump' ? (upload.read ?? 1) : null,
       sha256,
       inspection,
       createdAt: c.now,
     })
-    const what = upload.kind === 'dump' ? `read ${row.read} of the chip kept` : `${upload.kind} kept`
+    const what =
+      upload.kind === 'dump'
+        ? `read ${row.read} of the chip ${held ? 'kept' : 'noted, its bytes stay on your disk'}`
+        : `${upload.kind} kept`
     await c.tell({
       kind: 'file-kept',
       unitId: upload.unitId,

@@ -1,6 +1,7 @@
 import { secretPlaces } from '@fresh-coat/core/dump/secrets'
 import { eq } from 'drizzle-orm'
-import { readBlob } from './blobs'
+import { z } from 'zod'
+import { NotHeld, readBlob } from './blobs'
 import type { Source } from './db'
 import { file } from './schema'
 
@@ -17,10 +18,23 @@ export interface CoveredBytes {
   covered: { offset: number; length: number }[]
 }
 
-/** The file of an id with its bytes; null when there is none. */
-export async function bytesOfFile(source: Source, id: string): Promise<{ name: string; bytes: Uint8Array } | null> {
-  const [row] = await source.select().from(file).where(eq(file.id, id))
-  return row ? { name: row.name, bytes: await readBlob(source, row.sha256) } : null
+export type FileBytes = { ok: true; name: string; bytes: Uint8Array } | { ok: false; missing: Response }
+
+const missing = (status: number, message: string): FileBytes => ({
+  ok: false,
+  missing: Response.json({ ok: false, error: { message } }, { status }),
+})
+
+/** The file of an id with its bytes, or the answer that says why there are none. */
+export async function bytesOfFile(source: Source, id: string): Promise<FileBytes> {
+  const [row] = z.uuid().safeParse(id).success ? await source.select().from(file).where(eq(file.id, id)) : []
+  if (!row) return missing(404, 'The file is not there any more.')
+  try {
+    return { ok: true, name: row.name, bytes: await readBlob(source, row.sha256) }
+  } catch (cause) {
+    if (cause instanceof NotHeld) return missing(410, cause.message)
+    throw cause
+  }
 }
 
 /** A piece of a file with its secrets covered. A secret may begin before the piece: a margin is looked at as well. */

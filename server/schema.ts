@@ -229,6 +229,8 @@ export const profile = pgTable('profile', {
 export const blob = pgTable('blob', {
   sha256: text('sha256').primaryKey(),
   bytes: integer('bytes').notNull(),
+  /** False: the bytes stayed on the person's disk, only their hash and what was found in them are known here. */
+  held: boolean('held').notNull().default(true),
   createdAt: at('created_at').notNull().defaultNow(),
 })
 export const blobChunk = pgTable(

@@ -182,12 +182,13 @@ function attemptView(a: typeof schema.attempt.$inferSelect, unitNumber: number, 
   return { ...data, id: a.id, at: a.at.toISOString(), unitNumber, table, build }
 }
 
-const fileView = (f: typeof schema.file.$inferSelect & { bytes: number }): UnitFile => ({
+const fileView = (f: typeof schema.file.$inferSelect & { bytes: number; held: boolean }): UnitFile => ({
   id: f.id,
   kind: f.kind as UnitFile['kind'],
   name: f.name,
   sha256: f.sha256,
   bytes: f.bytes,
+  held: f.held,
   read: f.read,
   tag: f.tag,
   createdAt: f.createdAt.toISOString(),
@@ -218,7 +219,7 @@ export async function loadShop(source: Source, now = new Date(), judged = true):
   const recordRows = await source.select().from(schema.stepRecord)
   const gateRows = await source.select().from(schema.gate).where(isNull(schema.gate.clearedAt))
   const everyFile = await source
-    .select({ file: schema.file, bytes: schema.blob.bytes })
+    .select({ file: schema.file, bytes: schema.blob.bytes, held: schema.blob.held })
     .from(schema.file)
     .innerJoin(schema.blob, eq(schema.file.sha256, schema.blob.sha256))
     .orderBy(desc(schema.file.createdAt))
@@ -253,7 +254,10 @@ export async function loadShop(source: Source, now = new Date(), judged = true):
     const family = decided ?? (r.done as DoneMark).family
     if (family) identified.set(r.unitId, family)
   }
-  const files = fileRows.map((r) => ({ unitId: r.file.unitId, view: fileView({ ...r.file, bytes: r.bytes }) }))
+  const files = fileRows.map((r) => ({
+    unitId: r.file.unitId,
+    view: fileView({ ...r.file, bytes: r.bytes, held: r.held }),
+  }))
   const boards = boardRows.map((row) => {
     const members = new Set(unitRows.filter((u) => u.boardId === row.id).map((u) => u.id))
     const photos = files

@@ -1,5 +1,5 @@
 'use client'
-import { hexNumber, sizeWords } from '@fresh-coat/core/bytes/text'
+import { hexNumber, hexOf, sizeWords } from '@fresh-coat/core/bytes/text'
 import type { DumpComparison } from '@fresh-coat/core/dump/compare'
 import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
 import type { Run } from '@fresh-coat/core/dump/sectors'
@@ -19,7 +19,7 @@ import { useEffect, useState } from 'react'
 import { analyseDump, prepareAnalysis } from '../analyse-dump'
 import { SectorMap } from '../drawings/sector-map'
 import { DropFile } from '../drop-file'
-import { AreaField, NumberField, SelectField, TextField } from '../fields'
+import { AreaField, NumberField, SelectField, TextField, Tick } from '../fields'
 import { Fold } from '../fold'
 import { amount, buttonClass, Fact, Findings, shortMoment, Tag, twoDigits } from '../paint'
 import { useUpload } from '../use-upload'
@@ -108,9 +108,9 @@ export function BackupSurface({ view, record, gates, choices }: SurfaceProps<'ba
     if (found === null) return setWork(null)
     setFresh(found)
     const kept = await uploading.keep(
-      { kind: 'dump', name: file.name, unitId: view.id, read: String(read) },
+      { kind: 'dump', name: file.name, unitId: view.id, read: String(read), keep: data.onDisk ? 'no' : 'yes' },
       file,
-      'Keeping it',
+      data.onDisk ? 'Looking at it; its bytes are not kept' : 'Keeping it',
     )
     if (!kept) return
     setFresh(null)
@@ -168,6 +168,11 @@ export function BackupSurface({ view, record, gates, choices }: SurfaceProps<'ba
         <Read n={1} file={backup.first} busy={uploading.busy} take={(f) => void take(f, 1).catch(unreadable)} />
         <Read n={2} file={backup.second} busy={uploading.busy} take={(f) => void take(f, 2).catch(unreadable)} />
       </div>
+      <Tick
+        label="Leave the bytes on my disk: keep only hash, length and map here"
+        checked={data.onDisk}
+        onChange={(onDisk) => patch({ onDisk })}
+      />
       {uploading.state}
       {comparison && (
         <div aria-live="polite">
@@ -268,9 +273,11 @@ function PutBack({
       {plan.allowed && (
         <dl>
           <Fact name="File" evidence={<span className="pin break-all select-all">{plan.sha256}</span>}>
-            {file && (
-              <a className="underline underline-offset-4" href={`/api/files/${file.id}`}>
-                {file.name}
+            {file?.held === false ? (
+              `${file.name}, on your disk`
+            ) : (
+              <a className="underline underline-offset-4" href={`/api/files/${file?.id}`}>
+                {file?.name}
               </a>
             )}
           </Fact>
@@ -284,6 +291,7 @@ function PutBack({
           <Fact name="Afterwards">The read-back digest must equal the hash above.</Fact>
         </dl>
       )}
+      {plan.sha256 && <CheckAgain sha256={plan.sha256} />}
       <p>
         <a className="underline underline-offset-4" href={`/api/export/manifest?unit=${twin?.number ?? view.number}`}>
           Manifest for sha256sum
@@ -314,6 +322,40 @@ function PutBack({
   )
 }
 
+/** Before a file is used, it is hashed again: is it still the one that was read? Nothing of it leaves the page. */
+function CheckAgain({ sha256 }: { sha256: string }) {
+  const [result, setResult] = useState<{ name: string; state: 'same' | 'other' | 'unreadable' } | null>(null)
+  const check = async (file: File) => {
+    setResult(null)
+    try {
+      const digest = await crypto.subtle.digest('SHA-256', await file.arrayBuffer())
+      setResult({ name: file.name, state: hexOf(new Uint8Array(digest)) === sha256 ? 'same' : 'other' })
+    } catch {
+      setResult({ name: file.name, state: 'unreadable' })
+    }
+  }
+  return (
+    <div className="grid gap-2">
+      <DropFile
+        label="Check the file on your disk"
+        about="Before every use: its hash is computed here and compared with the one above."
+        onFile={(file) => void check(file)}
+      />
+      {result && (
+        <p aria-live="polite">
+          <Tag severity={result.state === 'same' ? 'ok' : 'error'}>
+            {result.state === 'same' ? 'the same' : result.state === 'other' ? 'another file' : 'not readable'}
+          </Tag>{' '}
+          <span className="break-all">{result.name}</span>
+          {result.state === 'same' && ': byte for byte what was read.'}
+          {result.state === 'other' && ': it is not the copy that was read, or it has changed. Do not write it.'}
+          {result.state === 'unreadable' && ': see whether it is still where it was.'}
+        </p>
+      )}
+    </div>
+  )
+}
+
 function Read({ n, file, busy, take }: { n: 1 | 2; file: UnitFile | null; busy: boolean; take: (file: File) => void }) {
   const label = n === 1 ? 'First read' : 'Second read'
   return (
@@ -326,10 +368,17 @@ function Read({ n, file, busy, take }: { n: 1 | 2; file: UnitFile | null; busy: 
           </p>
           <p className="pin break-all text-ink-2">{file.sha256}</p>
           <p className="text-[0.9rem] text-ink-2">
-            <Tag severity="ok">private</Tag> kept {shortMoment(file.createdAt)} ·{' '}
-            <a className="underline underline-offset-4" href={`/api/files/${file.id}`}>
-              Save it as it came
-            </a>
+            <Tag severity="ok">private</Tag>{' '}
+            {file.held === false ? (
+              <>noted {shortMoment(file.createdAt)} · its bytes are on your disk only</>
+            ) : (
+              <>
+                kept {shortMoment(file.createdAt)} ·{' '}
+                <a className="underline underline-offset-4" href={`/api/files/${file.id}`}>
+                  Save it as it came
+                </a>
+              </>
+            )}
           </p>
         </div>
       )}

@@ -7,6 +7,7 @@ import type { Metadata } from 'next'
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { FlashStrip, ImageStructure, LayoutStrip } from '@/components/drawings/image-structure'
+import { SectorMap } from '@/components/drawings/sector-map'
 import { FileInspector } from '@/components/file-inspector'
 import { CompareWith, DescribeFile, ListRelease, PatchMode } from '@/components/image-tools'
 import { buttonClass, Fact, Findings, shortMoment, twoDigits } from '@/components/paint'
@@ -51,8 +52,20 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
         </section>
         <section className="sheet grid gap-3 p-5">
           <h2 className="text-[1.15rem]">{found.runs?.length ? 'The chip, sector by sector' : 'Its bytes'}</h2>
-          <FileInspector fileId={file.id} runs={found.runs ?? []} regions={regions} />
-          <StringsList fileId={file.id} />
+          {file.held === false ? (
+            <>
+              <SectorMap runs={found.runs ?? []} label="Chip map" />
+              <p className="text-ink-2">
+                The bytes stayed on your disk: only hash, length and map are kept here. Choose the file again at Back up
+                to have it kept.
+              </p>
+            </>
+          ) : (
+            <>
+              <FileInspector fileId={file.id} runs={found.runs ?? []} regions={regions} />
+              <StringsList fileId={file.id} />
+            </>
+          )}
         </section>
         {!found.partitions && regions.length > 0 && (
           <section className="sheet grid gap-3 p-5">
@@ -141,9 +154,11 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
             </Fact>
           )}
         </dl>
-        <a href={`/api/files/${file.id}`} className={`${buttonClass('plain')} mt-4`}>
-          Save it as it came
-        </a>
+        {file.held !== false && (
+          <a href={`/api/files/${file.id}`} className={`${buttonClass('plain')} mt-4`}>
+            Save it as it came
+          </a>
+        )}
         {file.kind === 'image' && found.images[0] && (
           <section className="mt-5 border-t border-rule-2 pt-3">
             <h2 className="mb-2 text-[1.05rem]">Flash mode</h2>

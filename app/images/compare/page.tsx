@@ -36,6 +36,19 @@ export default async function ComparePage({ searchParams }: { searchParams: Prom
   const first = files.find((f) => f.id === a)
   const second = files.find((f) => f.id === b)
   if (!first || !second) notFound()
+  const elsewhere = [first, second].find((f) => f.held === false)
+  if (elsewhere)
+    return (
+      <main className="grid gap-3 px-4 py-4 sm:px-6">
+        <h1 className="text-[1.5rem]">Compare</h1>
+        <p className="sheet p-5">
+          The bytes of <strong className="break-all">{elsewhere.name}</strong> stayed on your disk.{' '}
+          {first.sha256 === second.sha256
+            ? 'The hashes of both are equal, so the bytes are.'
+            : 'The hashes differ. To see where, choose both files again at Back up and have them kept here.'}
+        </p>
+      </main>
+    )
   const [one, two] = [await readBlob(db, first.sha256), await readBlob(db, second.sha256)]
   const result = compareDumps(one, two)
   const runs = [sectorRuns(one), sectorRuns(two)] as const

@@ -275,7 +275,7 @@ export interface TwinBackup {
   name: string
   family: Family | null
   state: BackupFact['state']
-  file: Pick<UnitFile, 'id' | 'name' | 'sha256' | 'bytes'>
+  file: Pick<UnitFile, 'id' | 'name' | 'sha256' | 'bytes' | 'held'>
 }
 
 /** Units of the same board whose stock firmware is kept: with a warning, one can stand in for a lost one. */

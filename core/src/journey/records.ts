@@ -157,6 +157,8 @@ export const wireRecord = z.object({
 export const backupSkipCodes = ['read-protected', 'already-replaced', 'no-read-path', 'twin', 'owner'] as const
 export const backupRecord = z.object({
   flashId: text(40),
+  /** Reads stay on the person's disk: hash, length and what was found are kept, the bytes are not. */
+  onDisk: z.boolean().default(false),
   /** When the copy was last tried by putting it back; null for never. */
   restoreTested: z.iso.date().nullable().default(null),
   restoreMonths: z.number().int().min(1).max(120).default(24),

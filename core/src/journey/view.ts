@@ -38,6 +38,8 @@ export interface UnitFile {
   name: string
   sha256: string
   bytes: number
+  /** False: the bytes are on the person's disk only. */
+  held?: boolean
   /** 1 or 2: which read of the chip a dump is. */
   read: number | null
   tag: string | null

@@ -1,7 +1,7 @@
 import { pictureSize } from '@fresh-coat/core/photo/dimensions'
 import { eq } from 'drizzle-orm'
 import { z } from 'zod'
-import { blobPieces, readBlob } from '@/server/blobs'
+import { blobPieces, NotHeld, readBlob } from '@/server/blobs'
 import { database } from '@/server/db'
 import { blob, file } from '@/server/schema'
 
@@ -12,6 +12,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
   const db = database()
   const [row] = await db.select().from(file).innerJoin(blob, eq(file.sha256, blob.sha256)).where(eq(file.id, id))
   if (!row) return new Response('There is no such file.', { status: 404 })
+  if (!row.blob.held) return new Response(new NotHeld().message, { status: 410 })
   const headers: Record<string, string> = {
     'cache-control': 'private, no-store',
     'x-content-type-options': 'nosniff',

@@ -1,21 +1,32 @@
-import { compareDumps } from '@fresh-coat/core/dump/compare'
-import { eq } from 'drizzle-orm'
+import { compareDumps, equalByHash } from '@fresh-coat/core/dump/compare'
+import { inArray } from 'drizzle-orm'
 import { z } from 'zod'
-import { readBlob } from '@/server/blobs'
 import { database } from '@/server/db'
-import { file } from '@/server/schema'
+import { bytesOfFile } from '@/server/private-bytes'
+import { blob, file } from '@/server/schema'
 
-/** Compares two kept files byte by byte. */
+/** Compares two kept files byte by byte; of files with one hash nothing needs to be read. */
 export async function GET(_: Request, { params }: { params: Promise<{ a: string; b: string }> }) {
-  const ids = Object.values(await params)
-  if (ids.some((id) => !z.uuid().safeParse(id).success)) return Response.json({ ok: false }, { status: 404 })
+  const { a, b } = await params
   const db = database()
-  const read = async (id: string) => {
-    const [row] = await db.select().from(file).where(eq(file.id, id))
-    return row ? readBlob(db, row.sha256) : null
-  }
-  const [a, b] = [await read(ids[0] as string), await read(ids[1] as string)]
-  if (!a || !b)
-    return Response.json({ ok: false, error: { message: 'One of the files is not there any more.' } }, { status: 404 })
-  return Response.json({ ok: true, value: compareDumps(a, b) })
+  const rows = [a, b].every((id) => z.uuid().safeParse(id).success)
+    ? await db
+        .select()
+        .from(file)
+        .where(inArray(file.id, [a, b]))
+    : []
+  const hashes = new Set(rows.map((r) => r.sha256))
+  const [about] =
+    hashes.size === 1
+      ? await db
+          .select()
+          .from(blob)
+          .where(inArray(blob.sha256, [...hashes]))
+      : []
+  if (about && [a, b].every((id) => rows.some((r) => r.id === id)))
+    return Response.json({ ok: true, value: equalByHash(about.bytes) })
+  const [one, two] = [await bytesOfFile(db, a), await bytesOfFile(db, b)]
+  if (!one.ok) return one.missing
+  if (!two.ok) return two.missing
+  return Response.json({ ok: true, value: compareDumps(one.bytes, two.bytes) })
 }

@@ -9,13 +9,11 @@ const Query = z.object({
 
 /** A piece of a kept file for the hex view, with what looks like a key covered. */
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  const { id } = await params
   const query = Query.safeParse(Object.fromEntries(new URL(request.url).searchParams))
-  if (!z.uuid().safeParse(id).success || !query.success)
+  if (!query.success)
     return Response.json({ ok: false, error: { message: 'There is no such piece.' } }, { status: 404 })
-  const found = await bytesOfFile(database(), id)
-  if (!found)
-    return Response.json({ ok: false, error: { message: 'The file is not there any more.' } }, { status: 404 })
+  const found = await bytesOfFile(database(), (await params).id)
+  if (!found.ok) return found.missing
   const { from, length } = query.data
   return Response.json(
     {

@@ -10,11 +10,11 @@ const Query = z.object({
 
 /** Text in a kept file, a hundred strings at a time, with what looks like a key covered. */
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  const { id } = await params
   const query = Query.safeParse(Object.fromEntries(new URL(request.url).searchParams))
-  const found = z.uuid().safeParse(id).success ? await bytesOfFile(database(), id) : null
-  if (!found || !query.success)
-    return Response.json({ ok: false, error: { message: 'The file is not there any more.' } }, { status: 404 })
+  if (!query.success)
+    return Response.json({ ok: false, error: { message: 'There is no such place in it.' } }, { status: 404 })
+  const found = await bytesOfFile(database(), (await params).id)
+  if (!found.ok) return found.missing
   return Response.json(
     { ok: true, value: printableStrings(found.bytes, query.data.from, 8, 100, query.data.q) },
     { headers: { 'cache-control': 'private, no-store' } },

@@ -1,0 +1,1 @@
+ALTER TABLE "blob" ADD COLUMN "held" boolean DEFAULT true NOT NULL;
