@@ -104,7 +104,9 @@ export class Change {
     boardId?: string | null
     step?: string | null
   }): Promise<void> {
-    const changes = this.rows.filter((r) => r.table !== 'secret' && r.table !== 'attempt')
+    // What somebody logged or noted of an attempt stays; a read that was concluded from a file goes with the file.
+    const concluded = event.kind === 'file-kept'
+    const changes = this.rows.filter((r) => r.table !== 'secret' && (r.table !== 'attempt' || concluded))
     await this.tx.insert(schema.event).values({ at: this.now, by: this.by, ...event, changes })
     this.rows.length = 0
   }

@@ -96,6 +96,38 @@ describe('a read that stays on the disk of the person', () => {
   })
 })
 
+describe('attempts', () => {
+  const unitOf = async (id: string) => (await loadShop(db)).units.find((u) => u.id === id)
+  test('a read counts whether it worked or not, apart from writes; a note is added, the row stays', async () => {
+    const { id } = await run('create-unit', { number: 714, name: 'Read often' })
+    const unitId = id as string
+    const failed = { unitId, action: 'read', outcome: 'no-answer', minutes: 3, verify: 'none', verified: false }
+    expect(codeOf(await runCommand(db, 'log-attempt', failed))).toBe('gate-open')
+    await run('confirm-gate', { unitId, gate: 'mains-off' })
+    const logged = await run('log-attempt', { ...failed, message: 'nothing came' })
+    await keep('dump', 'stock.bin', lx106Stock(32), unitId)
+    const reads = (await unitOf(unitId))?.reads ?? []
+    expect(reads.map((a) => a.outcome)).toEqual(['done', 'no-answer'])
+    expect((await unitOf(unitId))?.attempts).toEqual([])
+    await run('annotate-attempt', { attemptId: logged.id, text: 'The clip had slipped.' })
+    await run('annotate-attempt', { attemptId: logged.id, text: 'It holds now.' })
+    const after = (await unitOf(unitId))?.reads.find((a) => a.id === logged.id)
+    expect(after).toMatchObject({ outcome: 'no-answer', message: 'nothing came', minutes: 3 })
+    expect(after?.notes?.map((n) => n.text)).toEqual(['The clip had slipped.', 'It holds now.'])
+    // Undo takes the file back, never what was logged or noted.
+    await run('undo', { unitId })
+    expect((await unitOf(unitId))?.reads).toMatchObject([{ id: logged.id, notes: [{}, {}] }])
+  })
+  test('taking a read back takes its attempt back', async () => {
+    const { id } = await run('create-unit', { number: 715, name: 'Taken back' })
+    await keep('dump', 'stock.bin', lx106Stock(33), id as string)
+    expect((await unitOf(id as string))?.reads).toHaveLength(1)
+    await run('undo', { unitId: id })
+    expect((await unitOf(id as string))?.reads).toHaveLength(0)
+    expect((await unitOf(id as string))?.files).toHaveLength(0)
+  })
+})
+
 describe('private bytes', () => {
   test('keys are covered wherever the window begins, and showing them leaves an event', async () => {
     const { id } = await run('create-unit', { number: 700, name: 'Private' })

@@ -15,11 +15,18 @@ import {
   firmwareChosen,
   firmwareOf,
   flashBytesOf,
+  padsOf,
   writeOffsetOf,
 } from '@fresh-coat/core/journey/facts'
 import { readRecord, recordSchemas } from '@fresh-coat/core/journey/records'
 import { gateIds, routes, type StepId, stepIds, stepOf } from '@fresh-coat/core/journey/steps'
-import { attemptOutcomes, testDirections, type UnitView } from '@fresh-coat/core/journey/view'
+import {
+  type Attempt,
+  attemptActions,
+  attemptOutcomes,
+  testDirections,
+  type UnitView,
+} from '@fresh-coat/core/journey/view'
 import { fitMeter } from '@fresh-coat/core/metering/fit'
 import { photoTags } from '@fresh-coat/core/open/opening'
 import { pictureSize } from '@fresh-coat/core/photo/dimensions'
@@ -100,6 +107,7 @@ const inputs = {
   'confirm-gate': z.object({ unitId: id, gate: z.enum(gateIds), measured: z.string().max(200).default('') }),
   'log-attempt': z.object({
     unitId: id,
+    action: z.enum(attemptActions).default('write'),
     outcome: z.enum(attemptOutcomes),
     minutes: z.number().min(0).max(10_000),
     verify: z.enum(['digest', 'readback', 'none']),
@@ -107,6 +115,7 @@ const inputs = {
     message: z.string().max(4000).default(''),
     seconds: z.number().min(0).max(100_000).nullable().default(null),
   }),
+  'annotate-attempt': z.object({ attemptId: id, text: z.string().trim().min(1).max(1000) }),
   'patch-image': z.object({ fileId: id, mode: z.enum(flashModes) }),
   'describe-file': z.object({
     fileId: id,
@@ -192,6 +201,25 @@ async function viewOf(c: Change, unitId: string): Promise<UnitView> {
 
 const two = (n: number) => String(n).padStart(2, '0')
 const shortList = (items: readonly string[]) => items.slice(0, 3).join(' ')
+
+/** How a unit is wired as an attempt is logged: filled in, so that logging takes five seconds. */
+function wiredAs(
+  c: Change,
+  view: UnitView,
+): Pick<Attempt, 'by' | 'baud' | 'adapter' | 'entry' | 'power' | 'route' | 'logicV' | 'pads' | 'held'> {
+  const { power, held, entry } = view.records.wire.data
+  return {
+    by: c.by,
+    route: view.route,
+    baud: view.records.check.data.baud,
+    adapter: view.adapter?.name ?? '',
+    logicV: view.adapter?.logicV ?? null,
+    entry: entry ?? view.board?.entry ?? null,
+    power,
+    pads: padsOf(view).pads,
+    held,
+  }
+}
 
 async function clearGates(c: Change, unitId: string, which: readonly string[]): Promise<void> {
   const rows = await c.tx
@@ -432,36 +460,49 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
   },
   'log-attempt': async (c, { unitId, ...input }) => {
     const view = await viewOf(c, unitId)
-    const open = gatesFor(view, 'write').find((g) => !gateHolds(view, g))
+    const step = input.action === 'read' ? 'backup' : 'write'
+    const open = gatesFor(view, step).find((g) => !gateHolds(view, g))
     if (open)
       throw new Refused(
         'gate-open',
-        'The gate in front of writing is not confirmed today.',
+        `The gate in front of ${input.action === 'read' ? 'reading' : 'writing'} is not confirmed today.`,
         'Confirm that the unit is off the mains.',
       )
-    if (!view.image) throw new Refused('no-image', 'No image is chosen.', 'Choose one at Check the image.')
     if (input.outcome === 'done' && input.verified && input.verify === 'none')
       throw new Refused(
         'not-verified',
         'Without a digest or a read-back nothing was verified.',
         'Choose how it was checked.',
       )
+    if (input.action === 'read') {
+      const row = await c.insert('attempt', {
+        unitId,
+        at: c.now,
+        data: { ...input, ...wiredAs(c, view), sha256: '', fileName: '', firmware: '', bytes: flashBytesOf(view) ?? 0 },
+      })
+      await clearGates(c, unitId, ['mains-off'])
+      await c.tell({
+        kind: 'attempt-logged',
+        unitId,
+        step: 'backup',
+        sentence: `${two(view.number)} read ${input.outcome.replace('-', ' ')}, ${input.minutes} min`,
+      })
+      return { id: row.id }
+    }
+    if (!view.image) throw new Refused('no-image', 'No image is chosen.', 'Choose one at Check the image.')
     const row = await c.insert('attempt', {
       unitId,
       at: c.now,
       data: {
         ...input,
+        ...wiredAs(c, view),
         sha256: view.image.sha256,
         fileName: view.image.name,
-        baud: view.records.check.data.baud,
-        adapter: view.adapter?.name ?? '',
         firmware: firmwareChosen(view),
         bytes: view.image.bytes,
         offset: writeOffsetOf(view),
         mode: (view.image.inspection as ImageInspection | null)?.images[0]?.mode ?? null,
         erase: view.records.check.data.eraseAll ? 'chip' : 'regions',
-        entry: view.records.wire.data.entry ?? view.board?.entry ?? null,
-        power: view.records.wire.data.power,
       },
     })
     await ensureStepRow(c, view, 'write')
@@ -471,6 +512,20 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
       unitId,
       step: 'write',
       sentence: `${two(view.number)} write ${input.outcome === 'done' ? (input.verified ? `equal by ${input.verify}` : 'not checked') : input.outcome.replace('-', ' ')}, ${input.minutes} min`,
+    })
+    return { id: row.id }
+  },
+  'annotate-attempt': async (c, { attemptId, text }) => {
+    const [row] = await c.tx.select().from(schema.attempt).where(eq(schema.attempt.id, attemptId))
+    if (!row) throw new Refused('gone', 'There is no such attempt.', 'Reload the page.')
+    const data = row.data as Attempt
+    const note = { at: c.now.toISOString(), by: c.by, text }
+    await c.update('attempt', attemptId, row.version, { data: { ...data, notes: [...(data.notes ?? []), note] } })
+    await c.tell({
+      kind: 'attempt-annotated',
+      unitId: row.unitId,
+      step: data.action === 'read' ? 'backup' : 'write',
+      sentence: `${await numberOf(c, row.unitId)} noted on an attempt: ${text.slice(0, 80)}`,
     })
     return { id: row.id }
   },
@@ -950,6 +1005,25 @@ export async function keepFile(db: Db, upload: Upload, bytes: Uint8Array, now = 
       inspection,
       createdAt: c.now,
     })
+    // A file that came is a read that worked: without it, only failures would count.
+    if (upload.kind === 'dump' && view)
+      await c.insert('attempt', {
+        unitId: view.id,
+        at: c.now,
+        data: {
+          ...wiredAs(c, view),
+          action: 'read',
+          outcome: 'done',
+          minutes: 0,
+          verify: 'none',
+          verified: false,
+          message: '',
+          sha256,
+          fileName: row.name,
+          firmware: '',
+          bytes: bytes.length,
+        },
+      })
     const what =
       upload.kind === 'dump'
         ? `read ${row.read} of the chip ${held ? 'kept' : 'noted, its bytes stay on your disk'}`

@@ -155,10 +155,12 @@ function boardView(
     marks: opened.flatMap((o) => o.data.marks),
     openMinutes: opened.flatMap((o) => (o.data.minutes === null ? [] : [{ unit: o.unit, minutes: o.data.minutes }])),
     photoCount: photos.length,
-    attempts: attempts.flatMap((a) => {
-      const unit = mine.find((u) => u.id === a.unitId)
-      return unit ? [attemptView(a, unit.number, known)] : []
-    }),
+    ...tried(
+      attempts.flatMap((a) => {
+        const unit = mine.find((u) => u.id === a.unitId)
+        return unit ? [attemptView(a, unit.number, known)] : []
+      }),
+    ),
     causes,
     markings,
     unitNumbers: mine.map((u) => u.number).sort((a, b) => a - b),
@@ -175,6 +177,12 @@ function boardView(
 
 /** What is known of the files that were written, by their hash. */
 type Known = ReadonlyMap<string, { table: KeptTable | null; build: string }>
+
+/** Writes and reads apart: what was written, and what that taught, must not be mixed up with reading. */
+const tried = (all: readonly Attempt[]) => ({
+  attempts: all.filter((a) => a.action !== 'read'),
+  reads: all.filter((a) => a.action === 'read'),
+})
 
 function attemptView(a: typeof schema.attempt.$inferSelect, unitNumber: number, known: Known): Attempt {
   const data = a.data as Omit<Attempt, 'id' | 'at'>
@@ -327,7 +335,7 @@ export async function loadShop(source: Source, now = new Date(), judged = true):
           measured: g.measured,
         })),
       files: own,
-      attempts: attemptRows.filter((a) => a.unitId === row.id).map((a) => attemptView(a, row.number, writtenFiles)),
+      ...tried(attemptRows.filter((a) => a.unitId === row.id).map((a) => attemptView(a, row.number, writtenFiles))),
       calibrations: calibrationRows.filter((c) => c.unitId === row.id).map((c) => calibrationView(c)),
       hubTests: testRows
         .filter((t) => t.unitId === row.id)

@@ -3,7 +3,9 @@ import { hexNumber, hexOf, sizeWords } from '@fresh-coat/core/bytes/text'
 import type { DumpComparison } from '@fresh-coat/core/dump/compare'
 import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
 import type { Run } from '@fresh-coat/core/dump/sectors'
+import { attemptAdvice } from '@fresh-coat/core/flash/attempts'
 import { flashIdAnswered, parseFlashId } from '@fresh-coat/core/flash/flash-id'
+import { gateHolds, gatesFor } from '@fresh-coat/core/journey/conditions'
 import {
   backupOf,
   familyOf,
@@ -13,13 +15,14 @@ import {
   type TwinBackup,
 } from '@fresh-coat/core/journey/facts'
 import { backupSkipCodes } from '@fresh-coat/core/journey/records'
-import type { UnitFile } from '@fresh-coat/core/journey/view'
+import type { AttemptOutcome, UnitFile } from '@fresh-coat/core/journey/view'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import { analyseDump, prepareAnalysis } from '../analyse-dump'
+import { AttemptTable, outcomeWords, WhatWorked } from '../attempts'
 import { SectorMap } from '../drawings/sector-map'
 import { DropFile } from '../drop-file'
-import { AreaField, NumberField, SelectField, TextField, Tick } from '../fields'
+import { AreaField, Choice, NumberField, SelectField, TextField, Tick } from '../fields'
 import { Fold } from '../fold'
 import { amount, buttonClass, Fact, Findings, shortMoment, Tag, twoDigits } from '../paint'
 import { useUpload } from '../use-upload'
@@ -42,7 +45,7 @@ const stateWords = {
   none: 'none',
 } as const
 
-export function BackupSurface({ view, record, gates, choices }: SurfaceProps<'backup'>) {
+export function BackupSurface({ view, record, gates, choices, act }: SurfaceProps<'backup'>) {
   const router = useRouter()
   const { data, patch } = record
   const backup = backupOf(view)
@@ -197,6 +200,7 @@ export function BackupSurface({ view, record, gates, choices }: SurfaceProps<'ba
           <Findings findings={shown.findings} empty="A good read: nothing speaks against it." />
         </Block>
       )}
+      <ReadAttempts view={view} act={act} open={gatesFor(view, 'backup').some((g) => !gateHolds(view, g))} />
       <Block title="Or skip it, with the reason">
         {data.skip === null ? (
           <button
@@ -319,6 +323,84 @@ function PutBack({
         </div>
       )}
     </Fold>
+  )
+}
+
+const readFailures = ['no-answer', 'lost-midway', 'cancelled'] as const
+
+/** A read that did not work is logged as quickly as one that did is dropped; both count for the next time. */
+function ReadAttempts({ view, act, open }: Pick<SurfaceProps<'backup'>, 'view' | 'act'> & { open: boolean }) {
+  const [form, setForm] = useState({
+    outcome: 'no-answer' as AttemptOutcome,
+    message: '',
+    minutes: null as number | null,
+  })
+  const advice = attemptAdvice(view.reads, null)
+  const onBoard = view.board?.reads ?? view.reads
+  const log = async () => {
+    const ok = await act('log-attempt', {
+      unitId: view.id,
+      action: 'read',
+      outcome: form.outcome,
+      minutes: form.minutes ?? 0,
+      verify: 'none',
+      verified: false,
+      message: form.message,
+    })
+    if (ok) setForm({ outcome: 'no-answer', message: '', minutes: null })
+  }
+  return (
+    <>
+      {advice && (
+        <p className="flex gap-2.5" aria-live="polite">
+          <Tag severity="watch" /> {advice}
+        </p>
+      )}
+      <Fold summary="A read that did not work">
+        <Choice
+          label="What happened"
+          value={form.outcome}
+          options={readFailures.map((o) => ({ value: o, label: outcomeWords[o] }))}
+          onChange={(outcome) => setForm({ ...form, outcome })}
+        />
+        <div className="grid gap-3 sm:grid-cols-[1fr_10rem]">
+          <TextField
+            label="The message as it was printed"
+            value={form.message}
+            maxLength={4000}
+            onChange={(message) => setForm({ ...form, message })}
+          />
+          <NumberField
+            label="Minutes at the bench"
+            unit="min"
+            min={0}
+            max={10000}
+            value={form.minutes}
+            onChange={(minutes) => setForm({ ...form, minutes })}
+          />
+        </div>
+        <button
+          type="button"
+          className={`${buttonClass('plain')} justify-self-start`}
+          disabled={open}
+          onClick={() => void log()}
+        >
+          Log this read
+        </button>
+        {open && <p className="text-ink-2">The gate above comes first, before every attempt.</p>}
+      </Fold>
+      {onBoard.length > 0 && (
+        <Fold summary={`Reads so far${view.board ? ` on ${view.board.name}` : ''}: ${onBoard.length}`}>
+          <WhatWorked attempts={onBoard} what="read" />
+          {view.reads.length > 0 && (
+            <AttemptTable
+              attempts={view.reads}
+              annotate={(attemptId, text) => act('annotate-attempt', { attemptId, text })}
+            />
+          )}
+        </Fold>
+      )}
+    </>
   )
 }
 

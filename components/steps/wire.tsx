@@ -4,6 +4,7 @@ import { chooseEntry } from '@fresh-coat/core/boot/entry'
 import { entryMethods, factsOf, isKnownFamily } from '@fresh-coat/core/families/families'
 import { dividerOf, entryLogOf, familyOf, jigOf, padsOf, wiringOf } from '@fresh-coat/core/journey/facts'
 import { entryInstructions, leadsInOrder } from '@fresh-coat/core/journey/instructions'
+import { holds } from '@fresh-coat/core/journey/records'
 import { designDivider, dividerWords, seriesNames } from '@fresh-coat/core/wiring/divider'
 import { leadColours } from '@fresh-coat/core/wiring/wiring'
 import Link from 'next/link'
@@ -24,6 +25,7 @@ const entryWords = {
   window: 'Power window',
   call: 'Call byte',
 }
+const holdLabels = { hand: 'Hand', jig: 'A jig', plug: 'A plug', solder: 'Solder' }
 const contactWords = {
   header: 'A pin header fits.',
   fine_header_or_clip: 'A fine header or a clip fits.',
@@ -148,6 +150,12 @@ export function WireSurface({ view, record, choices, gates, act }: SurfaceProps<
               ))}
             </ol>
           </Block>
+          <Choice
+            label="The leads are held by"
+            value={data.held}
+            options={holds.map((h) => ({ value: h, label: holdLabels[h] }))}
+            onChange={(held) => patch({ held })}
+          />
           <PlugOrJig view={view} record={record} />
         </>
       ) : (

@@ -1,32 +1,18 @@
 'use client'
 import { hexNumber } from '@fresh-coat/core/bytes/text'
-import {
-  attemptAdvice,
-  linkOverhead,
-  medianOf,
-  ratesBy,
-  rateWords,
-  type SuccessRate,
-} from '@fresh-coat/core/flash/attempts'
+import { attemptAdvice, linkOverhead } from '@fresh-coat/core/flash/attempts'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import { gateHolds, gatesFor } from '@fresh-coat/core/journey/conditions'
 import { preflightOf, writeOffsetOf } from '@fresh-coat/core/journey/facts'
 import { type AttemptOutcome, attemptOutcomes } from '@fresh-coat/core/journey/view'
 import { useState } from 'react'
 import { Armed } from '../armed'
+import { AttemptTable, outcomeWords, WhatWorked } from '../attempts'
 import { Choice, NumberField, TextField } from '../fields'
-import { buttonClass, Fact, Key, shortMoment, Tag } from '../paint'
+import { buttonClass, Fact, Key, Tag } from '../paint'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
 
-const outcomeWords: Record<AttemptOutcome, string> = {
-  done: 'Done',
-  'no-answer': 'No answer',
-  'lost-midway': 'Lost midway',
-  'verify-failed': 'Verify failed',
-  'no-start': 'No start',
-  cancelled: 'Cancelled',
-}
 export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
   const plan = preflightOf(view)?.plan ?? null
   const check = view.records.check.data
@@ -55,8 +41,6 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
   const mode = (view.image?.inspection as ImageInspection | null)?.images[0]?.mode ?? null
   const advice = attemptAdvice(view.attempts, mode)
   const onBoard = view.board?.attempts ?? view.attempts
-  const lastFailure = onBoard.find((a) => a.outcome !== 'done' && a.outcome !== 'cancelled')
-  const medianMinutes = medianOf(onBoard.filter((a) => a.outcome === 'done' && a.minutes > 0).map((a) => a.minutes))
   const k = view.adapter ? linkOverhead(onBoard, view.adapter.name) : null
   return (
     <>
@@ -76,6 +60,11 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
           <Fact name="Length">
             <span className="pin select-all">{view.image.bytes}</span> bytes
           </Fact>
+          {mode && (
+            <Fact name="Mode" evidence="as the file carries it; writing does not change it">
+              <span className="pin select-all">{mode}</span>
+            </Fact>
+          )}
           <Fact name="Erase">{check.eraseAll ? 'the whole chip' : 'only the written sectors'}</Fact>
           <Fact name="Rate">
             <span className="pin select-all">{check.baud}</span> baud
@@ -189,75 +178,17 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
       </Block>
       {onBoard.length > 0 && (
         <Block title={view.board ? `On ${view.board.name}` : 'So far'}>
-          <div className="grid gap-4 md:grid-cols-2">
-            <Rates title="By adapter" rates={ratesBy(onBoard, (a) => a.adapter || 'not said')} />
-            <Rates title="By way in" rates={ratesBy(onBoard, (a) => a.entry ?? 'not said')} />
-          </div>
-          <p className="text-ink-2">
-            {medianMinutes !== null && `Median ${medianMinutes} min a good write. `}
-            {lastFailure &&
-              `The last failure: ${outcomeWords[lastFailure.outcome].toLowerCase()}${lastFailure.unitNumber ? `, unit ${lastFailure.unitNumber}` : ''}, ${shortMoment(lastFailure.at)}${lastFailure.message ? `, “${lastFailure.message}”` : ''}.`}
-          </p>
+          <WhatWorked attempts={onBoard} what="write" />
         </Block>
       )}
       {view.attempts.length > 0 && (
         <Block title="Attempts on this unit">
-          <div className="overflow-x-auto">
-            <table className="plain">
-              <thead>
-                <tr>
-                  <th>When</th>
-                  <th>Outcome</th>
-                  <th>File</th>
-                  <th>Minutes</th>
-                  <th>Message</th>
-                </tr>
-              </thead>
-              <tbody>
-                {view.attempts.map((a) => (
-                  <tr key={a.id}>
-                    <td className="whitespace-nowrap">{shortMoment(a.at)}</td>
-                    <td>
-                      <Tag severity={a.outcome === 'done' ? (a.verified ? 'ok' : 'watch') : 'error'}>
-                        {a.outcome === 'done'
-                          ? a.verified
-                            ? `equal by ${a.verify}`
-                            : 'not checked'
-                          : outcomeWords[a.outcome].toLowerCase()}
-                      </Tag>
-                    </td>
-                    <td className="break-all">{a.fileName}</td>
-                    <td className="pin">{a.minutes}</td>
-                    <td dir="auto">{a.message}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <AttemptTable
+            attempts={view.attempts}
+            annotate={(attemptId, text) => act('annotate-attempt', { attemptId, text })}
+          />
         </Block>
       )}
     </>
-  )
-}
-
-/** Success per way, best first by the lower bound that the number of tries allows. */
-function Rates({ title, rates }: { title: string; rates: readonly SuccessRate[] }) {
-  return (
-    <div>
-      <h4 className="font-semibold text-ink-2">{title}</h4>
-      <ul className="grid gap-1">
-        {rates.slice(0, 4).map((r) => (
-          <li key={r.key} className="grid grid-cols-[1fr_8rem] items-center gap-3">
-            <span>
-              {r.key}
-              <span className="mt-0.5 block h-2 overflow-hidden rounded-[3px] bg-unpainted" aria-hidden="true">
-                <span className="block h-full bg-verdigris" style={{ width: `${r.lower * 100}%` }} />
-              </span>
-            </span>
-            <span className="pin text-right">{rateWords(r)}</span>
-          </li>
-        ))}
-      </ul>
-    </div>
   )
 }

@@ -1,5 +1,15 @@
 import type { Attempt } from '../journey/view'
-import { attemptAdvice, linkOverhead, medianOf, ratesBy, rateWords, wilsonLower } from './attempts'
+import {
+  attemptAdvice,
+  failureStory,
+  linkOverhead,
+  medianOf,
+  methodOf,
+  ratesBy,
+  rateWords,
+  triesPerUnit,
+  wilsonLower,
+} from './attempts'
 import { backupName, manifestLine, planRestore, type RestoreFacts } from './restore'
 
 const attempt = (more: Partial<Attempt>): Attempt => ({
@@ -50,6 +60,52 @@ describe('what attempts teach', () => {
       /exchange TX and RX/,
     )
     expect(attemptAdvice([attempt({ outcome: 'lost-midway' })], null)).toMatch(/57600 baud/)
+  })
+  test('a read that broke off is read again, never patched together', () => {
+    const advice = attemptAdvice([attempt({ outcome: 'lost-midway', action: 'read' })], null)
+    expect(advice).toMatch(/57600 baud/)
+    expect(advice).toMatch(/never put together/)
+    expect(advice).not.toMatch(/write again/)
+  })
+  test('a method is adapter, way in and what holds the leads', () => {
+    expect(methodOf(attempt({ entry: 'button', held: 'jig' }))).toBe('Adapter 2, button, in a jig')
+    expect(methodOf(attempt({ adapter: '' }))).toBe('adapter not said, way not said')
+  })
+  test('tries until the first good one, per unit; the later ones do not count', () => {
+    const list = [
+      attempt({ unitNumber: 1 }),
+      attempt({ unitNumber: 1 }),
+      attempt({ unitNumber: 2, outcome: 'no-answer' }),
+      attempt({ unitNumber: 1, outcome: 'no-answer' }),
+      attempt({ unitNumber: 3 }),
+    ]
+    expect(triesPerUnit(list).sort()).toEqual([1, 2])
+  })
+  test('what was done before the next success', () => {
+    const failed = (more: Partial<Attempt>) => attempt({ outcome: 'no-answer', entry: 'button', held: 'hand', ...more })
+    const list = [
+      attempt({ unitNumber: 2, entry: 'button', held: 'hand' }),
+      failed({ unitNumber: 2 }),
+      attempt({ unitNumber: 1, baud: 57600, entry: 'button', held: 'jig' }),
+      failed({ unitNumber: 1 }),
+      failed({ unitNumber: 1 }),
+      failed({ unitNumber: 3 }),
+      attempt({ unitNumber: 3, outcome: 'lost-midway' }),
+    ]
+    expect(failureStory(list)).toEqual({
+      outcome: 'no-answer',
+      times: 4,
+      helped: [
+        { what: '57600 baud', times: 2 },
+        { what: 'leads held otherwise', times: 2 },
+        { what: 'nothing', times: 1 },
+      ],
+    })
+    expect(failureStory([attempt({})])).toBeNull()
+  })
+  test('a patched copy is told by its mode, not as another file', () => {
+    const list = [attempt({ mode: 'DOUT', sha256: 'b' }), attempt({ outcome: 'no-start', mode: 'DIO', sha256: 'a' })]
+    expect(failureStory(list)?.helped).toEqual([{ what: 'another mode', times: 1 }])
   })
   test('medians', () => {
     expect(medianOf([])).toBe(null)

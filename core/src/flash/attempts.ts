@@ -74,5 +74,77 @@ export function attemptAdvice(attempts: readonly Attempt[], mode: string | null)
     return before?.outcome === 'no-answer'
       ? 'No answer twice in a row: the boot sequence once more, then exchange TX and RX, then contact and supply.'
       : 'Enter download mode again, holding the strap before power comes.'
-  return `Half the rate${last.baud > 9600 ? `, ${Math.round(last.baud / 2)} baud` : ''}, then contact and supply. A half-written chip is not a dead one: write again.`
+  const slower = `Half the rate${last.baud > 9600 ? `, ${Math.round(last.baud / 2)} baud` : ''}, then contact and supply.`
+  return last.action === 'read'
+    ? `${slower} Then read the whole chip again: pieces of two reads are never put together.`
+    : `${slower} A half-written chip is not a dead one: write again.`
+}
+
+/** Adapter, way in and what held the leads, together: the thing that is chosen again next time. */
+export const methodOf = (a: Attempt): string =>
+  [a.adapter || 'adapter not said', a.entry ?? 'way not said', a.held ? heldWords[a.held] : '']
+    .filter(Boolean)
+    .join(', ')
+
+export const heldWords: Record<NonNullable<Attempt['held']>, string> = {
+  hand: 'held by hand',
+  jig: 'in a jig',
+  plug: 'a straight plug',
+  solder: 'soldered',
+}
+
+/** Tries it took until the first good one, per unit; units without a good one are left out. */
+export function triesPerUnit(attempts: readonly Attempt[]): number[] {
+  const units = [...new Set(attempts.map((a) => a.unitNumber))]
+  return units.flatMap((unit) => {
+    const own = attempts.filter((a) => a.unitNumber === unit).reverse()
+    const good = own.findIndex((a) => a.outcome === 'done')
+    return good < 0 ? [] : [good + 1]
+  })
+}
+
+export interface FailureStory {
+  outcome: Attempt['outcome']
+  times: number
+  /** What was different in the next good attempt on that unit, with how often; "nothing" where nothing was. */
+  helped: { what: string; times: number }[]
+}
+
+const compared: [string, (a: Attempt) => string][] = [
+  ['another adapter', (a) => a.adapter],
+  ['another way in', (a) => a.entry ?? ''],
+  ['leads held otherwise', (a) => a.held ?? ''],
+  ['another supply', (a) => a.power ?? ''],
+  ['another mode', (a) => a.mode ?? ''],
+  ['another file', (a) => a.sha256],
+]
+
+/** The most frequent failure, and what was done before the next success. Null without failures. Newest first. */
+export function failureStory(attempts: readonly Attempt[]): FailureStory | null {
+  const failures = attempts.filter((a) => a.outcome !== 'done' && a.outcome !== 'cancelled')
+  const counts = new Map<Attempt['outcome'], number>()
+  for (const f of failures) counts.set(f.outcome, (counts.get(f.outcome) ?? 0) + 1)
+  const [worst] = [...counts].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))
+  if (!worst) return null
+  const helped = new Map<string, number>()
+  for (const failure of failures.filter((f) => f.outcome === worst[0])) {
+    const own = attempts.filter((a) => a.unitNumber === failure.unitNumber)
+    const next = own
+      .slice(0, own.indexOf(failure))
+      .reverse()
+      .find((a) => a.outcome === 'done')
+    if (!next) continue
+    const rate = next.baud < failure.baud ? [`${next.baud} baud`] : []
+    // A patched copy is another file, too: the mode says it better.
+    const changed = compared.filter(([, of]) => of(failure) !== of(next)).map(([what]) => what)
+    const said = [...rate, ...changed.filter((what) => what !== 'another file' || !changed.includes('another mode'))]
+    for (const what of said.length > 0 ? said : ['nothing']) helped.set(what, (helped.get(what) ?? 0) + 1)
+  }
+  return {
+    outcome: worst[0],
+    times: worst[1],
+    helped: [...helped]
+      .map(([what, times]) => ({ what, times }))
+      .sort((a, b) => b.times - a.times || (a.what < b.what ? -1 : 1)),
+  }
 }

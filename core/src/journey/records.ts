@@ -133,6 +133,8 @@ export const padsRecord = z.object({
   note: text(1000),
 })
 
+/** What leads can be held by. */
+export const holds = ['hand', 'jig', 'plug', 'solder'] as const
 export const wireRecord = z.object({
   adapterId: z.string().nullable().default(null),
   power: z.enum(powerSources).default('adapter3v3'),
@@ -148,6 +150,8 @@ export const wireRecord = z.object({
   adapterPitchMm: z.number().positive().max(50).default(2.54),
   /** Pads whose lead is on. */
   joined: z.array(z.enum(padRoles)).max(12).default([]),
+  /** What holds the leads on the pads. */
+  held: z.enum(holds).nullable().default(null),
   /** What came out of TX through the reset, and the rate it was read at. */
   log: z.string().max(1_000_000).default(''),
   logHex: z.string().max(400_000).default(''),

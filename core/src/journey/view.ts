@@ -2,7 +2,7 @@ import type { Family } from '../families/families'
 import type { TroubleAnswer } from '../trouble/troubleshoot'
 import type { Fastener, Terminal } from './board'
 import type { KeptTable } from './chip-layout'
-import type { StepData } from './records'
+import type { holds, StepData } from './records'
 import type { FactId, GateId, RouteId, StepId } from './steps'
 
 /** Everything the app knows about a unit, as plain data: loaded by the server, judged by core, drawn by the page. */
@@ -57,9 +57,14 @@ export interface UnitFile {
 export const attemptOutcomes = ['done', 'no-answer', 'lost-midway', 'verify-failed', 'no-start', 'cancelled'] as const
 export type AttemptOutcome = (typeof attemptOutcomes)[number]
 
+/** What was tried over the wires. */
+export const attemptActions = ['read', 'write'] as const
+
 export interface Attempt {
   id: string
   at: string
+  /** A write, when it is not said. */
+  action?: (typeof attemptActions)[number]
   outcome: AttemptOutcome
   sha256: string
   fileName: string
@@ -79,6 +84,15 @@ export interface Attempt {
   /** How it was entered: button, jumper, … */
   entry?: string | null
   power?: string
+  by?: string
+  route?: string | null
+  /** Logic level of the adapter, in volts. */
+  logicV?: number | null
+  /** Roles of the pads as they were wired, in their order. */
+  pads?: string[]
+  held?: (typeof holds)[number] | null
+  /** Said of it later; the row itself is never edited. */
+  notes?: { at: string; by: string; text: string }[]
   /** Seconds of the write itself, when somebody took them. */
   seconds?: number | null
   unitNumber?: number
@@ -147,6 +161,8 @@ export interface BoardKnowledge {
   photoCount: number
   /** Write attempts on all its units, newest first. */
   attempts: Attempt[]
+  /** Attempts to read the chips of its units, newest first. */
+  reads: Attempt[]
   /** What troubles of its units turned out to be: cause → how often. */
   causes: Record<string, number>
   /** Units of this board whose family was established, per family. */
@@ -200,7 +216,10 @@ export interface UnitView {
   records: { [S in StepId]: StepRecord<S> }
   gates: GateRecord[]
   files: UnitFile[]
+  /** Attempts to write it, newest first. */
   attempts: Attempt[]
+  /** Attempts to read its chip, newest first. */
+  reads: Attempt[]
   calibrations: Calibration[]
   hubTests: HubTest[]
   troubles: TroubleRecord[]
