@@ -113,12 +113,12 @@ export function AttemptTable({
                 </Tag>
               </td>
               <td className="min-w-[11rem] text-[0.9rem]">
-                {[a.adapter, a.entry, a.held ? heldWords[a.held] : '', `${a.baud} baud`, a.mode ?? '']
+                {[a.adapter, a.entry, a.held ? heldWords[a.held] : '', a.baud > 0 ? `${a.baud} baud` : '', a.mode ?? '']
                   .filter(Boolean)
                   .join(', ')}
               </td>
-              <td className="break-all">{a.fileName}</td>
-              <td className="pin">{a.minutes}</td>
+              <td className="min-w-[9rem] break-all">{a.fileName}</td>
+              <td className="pin">{a.minutes > 0 ? a.minutes : '–'}</td>
               <td className="min-w-[14rem]" dir="auto">
                 {a.message}
                 {(a.notes ?? []).map((n) => (

@@ -161,7 +161,7 @@ const designs = {
         bootBy: 'button',
         note: 'Four unmarked holes by the edge.',
       },
-      wire: { entry: 'button' },
+      wire: { entry: 'button', held: 'plug' },
       check: { eraseAll: true, dataLines: 2, firmware: 'Plainsong', firmwareVersion: '9.4.1', offset: 0 },
       start: { log: lx106Boot, strapFree: true },
       pins: {
@@ -196,7 +196,7 @@ const designs = {
       },
       identify: { evidence: armEvidence },
       pads: { pads: ['3V3', 'TX', 'RX', 'GND'], pitchMm: 2.54, bootBy: 'none' },
-      wire: { entry: 'window' },
+      wire: { entry: 'window', held: 'hand' },
     },
   },
   duo: {
@@ -224,7 +224,7 @@ const designs = {
       },
       identify: { evidence: lx106Evidence },
       pads: { pads: ['GND', 'TX', 'RX', '3V3', 'BOOT'], pitchMm: 2, bootBy: 'pad' },
-      wire: { entry: 'jumper' },
+      wire: { entry: 'jumper', held: 'jig' },
       check: { eraseAll: true, dataLines: 2, firmware: 'Plainsong', firmwareVersion: '9.4.1', offset: 0 },
       start: { log: lx106Boot, strapFree: true },
       pins: {
@@ -256,7 +256,7 @@ const designs = {
       open: { noTerminals: true },
       identify: { evidence: lx6Evidence },
       pads: { pads: ['GND', '3V3', 'TX', 'RX', 'BOOT', 'RST'], pitchMm: 2.54, bootBy: 'pad' },
-      wire: { entry: 'jumper' },
+      wire: { entry: 'jumper', held: 'jig' },
       check: { eraseAll: true, firmware: 'Lattice', firmwareVersion: '2.3.0', offset: 0 },
       start: { log: lx6Boot, strapFree: true },
       pins: {
@@ -327,7 +327,7 @@ const designs = {
       },
       identify: { evidence: lx106Evidence },
       pads: { pads: ['3V3', 'TX', 'RX', 'GND', 'BOOT'], pitchMm: 2.54, bootBy: 'pad' },
-      wire: { entry: 'jumper' },
+      wire: { entry: 'jumper', held: 'jig' },
       check: { eraseAll: true, dataLines: 2, firmware: 'Plainsong', firmwareVersion: '9.4.1', offset: 0 },
       start: { log: lx106Boot, strapFree: true },
       pins: {
@@ -359,7 +359,7 @@ const designs = {
       },
       identify: { evidence: cm3Evidence },
       pads: { pads: ['GND', 'RX', 'TX', '3V3', 'RST'], pitchMm: 1.27, bootBy: 'none' },
-      wire: { entry: 'call' },
+      wire: { entry: 'call', held: 'solder' },
       check: { eraseAll: false, firmware: 'Skiff', firmwareVersion: '2.3', offset: 0x10000, answered: [] },
       start: { log: 'Skiff 2.3 up, light 412, no motion\r\n', strapFree: true },
       pins: {
@@ -393,7 +393,7 @@ const designs = {
       },
       identify: { evidence: lx106Evidence },
       pads: { pads: ['GND', 'TX', 'RX', '3V3', 'BOOT'], pitchMm: 2.54, bootBy: 'pad' },
-      wire: { entry: 'jumper' },
+      wire: { entry: 'jumper', held: 'jig' },
       check: { eraseAll: true, dataLines: 2, firmware: 'Plainsong', firmwareVersion: '9.4.1', offset: 0 },
     },
   },
@@ -526,7 +526,7 @@ const cast: Cast[] = [
     design: 'p1c',
     until: 'wire',
     daysAgo: 0.06,
-    records: { wire: { entry: 'button' } },
+    records: { wire: { entry: 'button', held: 'plug' } },
   },
 ]
 

@@ -113,6 +113,8 @@ const inputs = {
     verify: z.enum(['digest', 'readback', 'none']),
     verified: z.boolean(),
     message: z.string().max(4000).default(''),
+    /** Rate of a read; writes go at the rate that was checked. */
+    baud: z.number().int().min(300).max(4_000_000).optional(),
     seconds: z.number().min(0).max(100_000).nullable().default(null),
   }),
   'annotate-attempt': z.object({ attemptId: id, text: z.string().trim().min(1).max(1000) }),
@@ -206,12 +208,11 @@ const shortList = (items: readonly string[]) => items.slice(0, 3).join(' ')
 function wiredAs(
   c: Change,
   view: UnitView,
-): Pick<Attempt, 'by' | 'baud' | 'adapter' | 'entry' | 'power' | 'route' | 'logicV' | 'pads' | 'held'> {
+): Pick<Attempt, 'by' | 'adapter' | 'entry' | 'power' | 'route' | 'logicV' | 'pads' | 'held'> {
   const { power, held, entry } = view.records.wire.data
   return {
     by: c.by,
     route: view.route,
-    baud: view.records.check.data.baud,
     adapter: view.adapter?.name ?? '',
     logicV: view.adapter?.logicV ?? null,
     entry: entry ?? view.board?.entry ?? null,
@@ -478,7 +479,15 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
       const row = await c.insert('attempt', {
         unitId,
         at: c.now,
-        data: { ...input, ...wiredAs(c, view), sha256: '', fileName: '', firmware: '', bytes: flashBytesOf(view) ?? 0 },
+        data: {
+          ...wiredAs(c, view),
+          ...input,
+          baud: input.baud ?? 0,
+          sha256: '',
+          fileName: '',
+          firmware: '',
+          bytes: flashBytesOf(view) ?? 0,
+        },
       })
       await clearGates(c, unitId, ['mains-off'])
       await c.tell({
@@ -496,6 +505,7 @@ const handlers: { [N in Exclude<CommandName, 'undo'>]: Handler<N> } = {
       data: {
         ...input,
         ...wiredAs(c, view),
+        baud: view.records.check.data.baud,
         sha256: view.image.sha256,
         fileName: view.image.name,
         firmware: firmwareChosen(view),
@@ -1014,6 +1024,8 @@ export async function keepFile(db: Db, upload: Upload, bytes: Uint8Array, now = 
           ...wiredAs(c, view),
           action: 'read',
           outcome: 'done',
+          // At which rate it was read, a file does not say.
+          baud: 0,
           minutes: 0,
           verify: 'none',
           verified: false,

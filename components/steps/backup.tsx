@@ -334,6 +334,7 @@ function ReadAttempts({ view, act, open }: Pick<SurfaceProps<'backup'>, 'view' |
     outcome: 'no-answer' as AttemptOutcome,
     message: '',
     minutes: null as number | null,
+    baud: null as number | null,
   })
   const advice = attemptAdvice(view.reads, null)
   const onBoard = view.board?.reads ?? view.reads
@@ -343,11 +344,12 @@ function ReadAttempts({ view, act, open }: Pick<SurfaceProps<'backup'>, 'view' |
       action: 'read',
       outcome: form.outcome,
       minutes: form.minutes ?? 0,
+      ...(form.baud === null ? {} : { baud: form.baud }),
       verify: 'none',
       verified: false,
       message: form.message,
     })
-    if (ok) setForm({ outcome: 'no-answer', message: '', minutes: null })
+    if (ok) setForm({ ...form, outcome: 'no-answer', message: '', minutes: null })
   }
   return (
     <>
@@ -363,12 +365,21 @@ function ReadAttempts({ view, act, open }: Pick<SurfaceProps<'backup'>, 'view' |
           options={readFailures.map((o) => ({ value: o, label: outcomeWords[o] }))}
           onChange={(outcome) => setForm({ ...form, outcome })}
         />
-        <div className="grid gap-3 sm:grid-cols-[1fr_10rem]">
+        <div className="grid gap-3 sm:grid-cols-[1fr_10rem_10rem]">
           <TextField
             label="The message as it was printed"
             value={form.message}
             maxLength={4000}
             onChange={(message) => setForm({ ...form, message })}
+          />
+          <NumberField
+            label="Rate"
+            unit="baud"
+            min={300}
+            max={4000000}
+            whole
+            value={form.baud}
+            onChange={(baud) => setForm({ ...form, baud })}
           />
           <NumberField
             label="Minutes at the bench"

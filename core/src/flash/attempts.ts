@@ -134,7 +134,7 @@ export function failureStory(attempts: readonly Attempt[]): FailureStory | null 
       .reverse()
       .find((a) => a.outcome === 'done')
     if (!next) continue
-    const rate = next.baud < failure.baud ? [`${next.baud} baud`] : []
+    const rate = next.baud > 0 && next.baud < failure.baud ? [`${next.baud} baud`] : []
     // A patched copy is another file, too: the mode says it better.
     const changed = compared.filter(([, of]) => of(failure) !== of(next)).map(([what]) => what)
     const said = [...rate, ...changed.filter((what) => what !== 'another file' || !changed.includes('another mode'))]

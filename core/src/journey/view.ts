@@ -71,6 +71,7 @@ export interface Attempt {
   verify: 'digest' | 'readback' | 'none'
   verified: boolean
   minutes: number
+  /** 0 where nobody said at which rate. */
   baud: number
   adapter: string
   message: string
