@@ -63,3 +63,28 @@ export async function readBlob(source: Source, sha256: string): Promise<Uint8Arr
   for await (const piece of blobPieces(source, sha256)) pieces.push(piece)
   return Buffer.concat(pieces)
 }
+
+/** Two files beside each other are the most that a page looks into. */
+const mostRecent = 2
+const recentFor = 60_000
+const recent = new Map<string, { bytes: Promise<Uint8Array>; forget: NodeJS.Timeout }>()
+
+/**
+ * Like {@link readBlob}, for looking into a file piece by piece: what was read and checked stays at hand for a minute after
+ * its last use. Bytes under a hash never change, and two files bound the memory.
+ */
+export function readBlobAgain(source: Source, sha256: string): Promise<Uint8Array> {
+  const known = recent.get(sha256)
+  if (known) clearTimeout(known.forget)
+  const bytes = known?.bytes ?? readBlob(source, sha256)
+  recent.delete(sha256)
+  recent.set(sha256, { bytes, forget: setTimeout(() => recent.delete(sha256), recentFor).unref() })
+  // A read that failed is tried anew next time.
+  bytes.catch(() => recent.delete(sha256))
+  for (const [oldest, { forget }] of recent) {
+    if (recent.size <= mostRecent) break
+    clearTimeout(forget)
+    recent.delete(oldest)
+  }
+  return bytes
+}

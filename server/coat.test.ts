@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { eq } from 'drizzle-orm'
 import { lx106Image, lx106Stock } from '../demo/binaries'
+import { keepBlob, NotHeld, readBlobAgain } from './blobs'
 import { type CommandName, type CommandResult, keepFile, runCommand } from './commands'
 import type { Db } from './db'
 import { takeIn } from './incoming'
@@ -125,6 +126,25 @@ describe('attempts', () => {
     await run('undo', { unitId: id })
     expect((await unitOf(id as string))?.reads).toHaveLength(0)
     expect((await unitOf(id as string))?.files).toHaveLength(0)
+  })
+})
+
+describe('looking into a file piece by piece', () => {
+  test('what was read stays at hand for two files, and a file that was not held is asked for again', async () => {
+    const files = await Promise.all([34, 35, 36].map((seed) => keepBlob(db, lx106Stock(seed))))
+    const [first, second, third] = files as [string, string, string]
+    const once = await readBlobAgain(db, first)
+    expect(await readBlobAgain(db, first)).toBe(once)
+    await readBlobAgain(db, second)
+    await readBlobAgain(db, third)
+    const anew = await readBlobAgain(db, first)
+    expect(anew).not.toBe(once)
+    expect(Buffer.from(anew).equals(Buffer.from(once))).toBe(true)
+    const elsewhere = lx106Stock(37)
+    const sha = await keepBlob(db, elsewhere, false)
+    await expect(readBlobAgain(db, sha)).rejects.toBeInstanceOf(NotHeld)
+    await keepBlob(db, elsewhere)
+    expect(Buffer.from(await readBlobAgain(db, sha)).equals(Buffer.from(elsewhere))).toBe(true)
   })
 })
 

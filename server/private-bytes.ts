@@ -1,7 +1,7 @@
 import { secretPlaces } from '@fresh-coat/core/dump/secrets'
 import { eq } from 'drizzle-orm'
 import { z } from 'zod'
-import { NotHeld, readBlob } from './blobs'
+import { NotHeld, readBlobAgain } from './blobs'
 import type { Source } from './db'
 import { file } from './schema'
 
@@ -30,7 +30,7 @@ export async function bytesOfFile(source: Source, id: string): Promise<FileBytes
   const [row] = z.uuid().safeParse(id).success ? await source.select().from(file).where(eq(file.id, id)) : []
   if (!row) return missing(404, 'The file is not there any more.')
   try {
-    return { ok: true, name: row.name, bytes: await readBlob(source, row.sha256) }
+    return { ok: true, name: row.name, bytes: await readBlobAgain(source, row.sha256) }
   } catch (cause) {
     if (cause instanceof NotHeld) return missing(410, cause.message)
     throw cause
