@@ -11,7 +11,7 @@ import {
 } from '@fresh-coat/core/flash/attempts'
 import type { Attempt, AttemptOutcome } from '@fresh-coat/core/journey/view'
 import { useState } from 'react'
-import { TextField } from './fields'
+import { NumberField, TextField } from './fields'
 import { buttonClass, shortMoment, Tag } from './paint'
 import { Scrolls } from './scrolls'
 
@@ -22,6 +22,36 @@ export const outcomeWords: Record<AttemptOutcome, string> = {
   'verify-failed': 'Verify failed',
   'no-start': 'No start',
   cancelled: 'Cancelled',
+}
+
+/** Minutes at the bench and the message of the tool: what every attempt is asked for. */
+export function AttemptFields({
+  minutes,
+  message,
+  onChange,
+}: {
+  minutes: number | null
+  message: string
+  onChange: (change: { minutes?: number | null; message?: string }) => void
+}) {
+  return (
+    <>
+      <NumberField
+        label="Minutes at the bench"
+        unit="min"
+        min={0}
+        max={10000}
+        value={minutes}
+        onChange={(next) => onChange({ minutes: next })}
+      />
+      <TextField
+        label="The message as it was printed"
+        value={message}
+        maxLength={4000}
+        onChange={(next) => onChange({ message: next })}
+      />
+    </>
+  )
 }
 
 /** Success per way, best first by the lower bound that the number of tries allows. */

@@ -8,6 +8,7 @@ import {
   buildPartitions,
   buildSlotSelect,
   noise,
+  twoSlotLayout,
 } from '@fresh-coat/core/image/build'
 import type { FlashMode } from '@fresh-coat/core/image/image'
 
@@ -59,14 +60,7 @@ export function lx106Stock(unit: number): Uint8Array {
   ])
 }
 
-const table = buildPartitions([
-  { label: 'kv', type: 1, subtype: 2, offset: 0x9000, length: 0x4000 },
-  { label: 'select', type: 1, subtype: 0, offset: 0xd000, length: 0x2000 },
-  { label: 'phy', type: 1, subtype: 1, offset: 0xf000, length: 0x1000 },
-  { label: 'slot-a', type: 0, subtype: 0x10, offset: 0x10000, length: 0x180000 },
-  { label: 'slot-b', type: 0, subtype: 0x11, offset: 0x190000, length: 0x180000 },
-  { label: 'web', type: 1, subtype: 0x82, offset: 0x310000, length: 0xf0000 },
-])
+const table = buildPartitions(twoSlotLayout)
 
 /** A program of its own for an app partition. */
 export const lx6App = (version: string, seed: number) =>

@@ -19,7 +19,7 @@ import type { AttemptOutcome, UnitFile } from '@fresh-coat/core/journey/view'
 import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import { analyseDump, prepareAnalysis } from '../analyse-dump'
-import { AttemptTable, outcomeWords, WhatWorked } from '../attempts'
+import { AttemptFields, AttemptTable, outcomeWords, WhatWorked } from '../attempts'
 import { SectorMap } from '../drawings/sector-map'
 import { DropFile } from '../drop-file'
 import { AreaField, Choice, NumberField, SelectField, TextField, Tick } from '../fields'
@@ -365,13 +365,7 @@ function ReadAttempts({ view, act, open }: Pick<SurfaceProps<'backup'>, 'view' |
           options={readFailures.map((o) => ({ value: o, label: outcomeWords[o] }))}
           onChange={(outcome) => setForm({ ...form, outcome })}
         />
-        <div className="grid gap-3 sm:grid-cols-[1fr_10rem_10rem]">
-          <TextField
-            label="The message as it was printed"
-            value={form.message}
-            maxLength={4000}
-            onChange={(message) => setForm({ ...form, message })}
-          />
+        <div className="grid gap-3 sm:grid-cols-[10rem_10rem_1fr]">
           <NumberField
             label="Rate"
             unit="baud"
@@ -381,13 +375,10 @@ function ReadAttempts({ view, act, open }: Pick<SurfaceProps<'backup'>, 'view' |
             value={form.baud}
             onChange={(baud) => setForm({ ...form, baud })}
           />
-          <NumberField
-            label="Minutes at the bench"
-            unit="min"
-            min={0}
-            max={10000}
-            value={form.minutes}
-            onChange={(minutes) => setForm({ ...form, minutes })}
+          <AttemptFields
+            minutes={form.minutes}
+            message={form.message}
+            onChange={(change) => setForm({ ...form, ...change })}
           />
         </div>
         <button

@@ -7,8 +7,8 @@ import { preflightOf, writeOffsetOf } from '@fresh-coat/core/journey/facts'
 import { type AttemptOutcome, attemptOutcomes } from '@fresh-coat/core/journey/view'
 import { useState } from 'react'
 import { Armed } from '../armed'
-import { AttemptTable, outcomeWords, WhatWorked } from '../attempts'
-import { Choice, NumberField, TextField } from '../fields'
+import { AttemptFields, AttemptTable, outcomeWords, WhatWorked } from '../attempts'
+import { Choice, NumberField } from '../fields'
 import { buttonClass, Fact, Key, Tag } from '../paint'
 import type { SurfaceProps } from './context'
 import { Block, StepHeading } from './heading'
@@ -140,19 +140,10 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
                 : `Overhead of this adapter so far: ${k.toFixed(2)}.`
             }
           />
-          <NumberField
-            label="Minutes at the bench"
-            unit="min"
-            min={0}
-            max={10000}
-            value={form.minutes}
-            onChange={(minutes) => setForm({ ...form, minutes })}
-          />
-          <TextField
-            label="The message as it was printed"
-            value={form.message}
-            maxLength={4000}
-            onChange={(message) => setForm({ ...form, message })}
+          <AttemptFields
+            minutes={form.minutes}
+            message={form.message}
+            onChange={(change) => setForm({ ...form, ...change })}
           />
         </div>
         {form.outcome === 'done' && check.verify !== 'none' && (

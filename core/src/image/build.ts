@@ -127,6 +127,16 @@ export interface NewPartition {
   length: number
 }
 
+/** A usual layout for 4 MiB with two program slots. */
+export const twoSlotLayout: readonly NewPartition[] = [
+  { label: 'kv', type: 1, subtype: 2, offset: 0x9000, length: 0x4000 },
+  { label: 'select', type: 1, subtype: 0, offset: 0xd000, length: 0x2000 },
+  { label: 'phy', type: 1, subtype: 1, offset: 0xf000, length: 0x1000 },
+  { label: 'slot-a', type: 0, subtype: 0x10, offset: 0x10000, length: 0x180000 },
+  { label: 'slot-b', type: 0, subtype: 0x11, offset: 0x190000, length: 0x180000 },
+  { label: 'web', type: 1, subtype: 0x82, offset: 0x310000, length: 0xf0000 },
+]
+
 /** A partition table with its MD5, without padding. */
 export function buildPartitions(entries: readonly NewPartition[], withMd5 = true): Uint8Array {
   const body = concat(

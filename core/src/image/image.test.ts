@@ -11,6 +11,7 @@ import {
   buildPartitions,
   buildSlotSelect,
   noise,
+  twoSlotLayout,
 } from './build'
 import { inspectImage, largestFile } from './inspect'
 import { readPartitions, sequenceFor, slotOfSequence, slotSelectCrc } from './partitions'
@@ -41,14 +42,7 @@ const rv32 = buildExtended({
   minRevision: 3,
   segments: [{ address: 0x3c000020, data: descriptor }],
 })
-const layout = [
-  { label: 'kv', type: 1, subtype: 2, offset: 0x9000, length: 0x4000 },
-  { label: 'select', type: 1, subtype: 0, offset: 0xd000, length: 0x2000 },
-  { label: 'phy', type: 1, subtype: 1, offset: 0xf000, length: 0x1000 },
-  { label: 'slot-a', type: 0, subtype: 0x10, offset: 0x10000, length: 0x180000 },
-  { label: 'slot-b', type: 0, subtype: 0x11, offset: 0x190000, length: 0x180000 },
-  { label: 'web', type: 1, subtype: 0x82, offset: 0x310000, length: 0xf0000 },
-]
+const layout = twoSlotLayout
 const codes = (bytes: Uint8Array, options = {}) => inspectImage(bytes, options).findings.map((f) => f.code)
 
 describe('LX106, first generation', () => {

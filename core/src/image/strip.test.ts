@@ -1,21 +1,14 @@
 import fc from 'fast-check'
 import type { Run } from '../dump/sectors'
 import { sectorRuns } from '../dump/sectors'
-import { buildChip, buildLx106, buildPartitions, noise } from './build'
+import { buildChip, buildLx106, buildPartitions, noise, twoSlotLayout } from './build'
 import { structureOf } from './inspect'
 import type { LayoutRegion } from './partitions'
 import { readTableFile } from './partitions'
 import { outsideLabels, regionsOf, stripOf } from './strip'
 
 const mib = 1048576
-const table = buildPartitions([
-  { label: 'kv', type: 1, subtype: 2, offset: 0x9000, length: 0x4000 },
-  { label: 'select', type: 1, subtype: 0, offset: 0xd000, length: 0x2000 },
-  { label: 'phy', type: 1, subtype: 1, offset: 0xf000, length: 0x1000 },
-  { label: 'slot-a', type: 0, subtype: 0x10, offset: 0x10000, length: 0x180000 },
-  { label: 'slot-b', type: 0, subtype: 0x11, offset: 0x190000, length: 0x180000 },
-  { label: 'web', type: 1, subtype: 0x82, offset: 0x310000, length: 0xf0000 },
-])
+const table = buildPartitions(twoSlotLayout)
 
 describe('the flash as a strip', () => {
   test('the worked drawing: 960 wide for 4 MiB', () => {
