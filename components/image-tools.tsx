@@ -142,8 +142,7 @@ export function ListRelease({
     <div className="mt-3 grid gap-2">
       <p className="text-ink-2">
         {release.version}/{release.build}, {amount(release.bytes)} bytes over the air, is not on the list of{' '}
-        {profile.name}
-        yet: no way to it can be planned.
+        {profile.name} yet: no way to it can be planned.
       </p>
       <button type="button" className={`${buttonClass('plain')} justify-self-start`} onClick={() => void add()}>
         Put it on the list

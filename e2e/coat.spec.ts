@@ -87,7 +87,7 @@ test('an app alone goes into a partition of the layout that was read, and what t
     .first()
     .setInputFiles(fileOf(`unit-${run}.bin`, lx6Stock(77)))
   await expect(page.getByRole('img', { name: /^Chip map: 1024 sectors/ })).toBeVisible()
-  await expect(page.getByText(/kept/).first()).toBeVisible()
+  await expect(page.getByRole('link', { name: 'Save it as it came' })).toBeVisible()
 
   await page.goto(`/units/${n}/check`)
   await page.locator('input[type=file]').setInputFiles(fileOf(`lattice-app-${run}.bin`, lx6App('2.4.0', 78)))
@@ -156,6 +156,7 @@ test('a file of the vault described as a release goes on the list of its firmwar
   await page.getByLabel('Release', { exact: true }).fill('9.9/full')
   await page.getByRole('button', { name: 'Note it' }).click()
   const put = page.getByRole('button', { name: 'Put it on the list' })
+  await expect(page.getByText(/is not on the list of Plainsong yet: no way to it/)).toBeVisible()
   await put.click()
   await expect(put).toHaveCount(0)
   await page.goto('/images/firmware')

@@ -1,9 +1,10 @@
+import { compareDumps, equalByHash } from '@fresh-coat/core/dump/compare'
 import { secretPlaces } from '@fresh-coat/core/dump/secrets'
-import { eq } from 'drizzle-orm'
+import { eq, inArray } from 'drizzle-orm'
 import { z } from 'zod'
 import { NotHeld, readBlobAgain } from './blobs'
 import type { Source } from './db'
-import { file } from './schema'
+import { blob, file } from './schema'
 
 /** Bytes of a kept file as a page may show them: what looks like a password or key is covered. */
 
@@ -35,6 +36,25 @@ export async function bytesOfFile(source: Source, id: string): Promise<FileBytes
     if (cause instanceof NotHeld) return missing(410, cause.message)
     throw cause
   }
+}
+
+/** What differs between two files, as an answer; equal hashes need no bytes, which may be on the person's disk only. */
+export async function compareFiles(source: Source, a: string, b: string): Promise<Response> {
+  const known = [a, b].every((id) => z.uuid().safeParse(id).success)
+  const rows = known
+    ? await source
+        .select()
+        .from(file)
+        .innerJoin(blob, eq(file.sha256, blob.sha256))
+        .where(inArray(file.id, [a, b]))
+    : []
+  const one = rows.find((r) => r.file.id === a)?.blob
+  const two = rows.find((r) => r.file.id === b)?.blob
+  if (one && one.sha256 === two?.sha256) return Response.json({ ok: true, value: equalByHash(one.bytes) })
+  const [first, second] = [await bytesOfFile(source, a), await bytesOfFile(source, b)]
+  if (!first.ok) return first.missing
+  if (!second.ok) return second.missing
+  return Response.json({ ok: true, value: compareDumps(first.bytes, second.bytes) })
 }
 
 /** A piece of a file with its secrets covered. A secret may begin before the piece: a margin is looked at as well. */

@@ -45,6 +45,8 @@ const api = {
         drawn = performance.now()
       }
     }
+    // A file that shrank meanwhile must not be judged with zeros at its end.
+    if (to < bytes.length) throw new RangeError('the file ended early')
     // The platform hashes on a thread of its own while keys are looked for here.
     const hash = (piece: Uint8Array<ArrayBuffer>) =>
       crypto.subtle.digest('SHA-256', piece).then((digest) => hexOf(new Uint8Array(digest)))

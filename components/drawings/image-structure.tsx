@@ -1,7 +1,7 @@
 import { grouped, hexNumber, sizeWords } from '@fresh-coat/core/bytes/text'
+import { outsideLabels, stripOf } from '@fresh-coat/core/dump/strip'
 import type { Image } from '@fresh-coat/core/image/image'
 import { isUnaligned, type LayoutRegion, type PartitionTable } from '@fresh-coat/core/image/partitions'
-import { outsideLabels, stripOf } from '@fresh-coat/core/image/strip'
 import { useId } from 'react'
 import { Tag } from '../paint'
 import { Scrolls } from '../scrolls'

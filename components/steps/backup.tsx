@@ -256,7 +256,7 @@ function PutBack({
   const file = twin?.file ?? own.first
   return (
     <Fold summary="Put the stock firmware back">
-      {data.skip && data.skip.reason.trim() !== '' && (
+      {data.skip && !own.first && data.skip.reason.trim() !== '' && (
         <p>
           It was not kept: {skipWords[data.skip.code].toLowerCase()}. “{data.skip.reason.trim()}”
         </p>

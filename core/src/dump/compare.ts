@@ -2,8 +2,8 @@ import { hexNumber } from '../bytes/text'
 import { at, type FileFinding } from '../image/image'
 import { structureOf } from '../image/inspect'
 import { selfWritingRoles } from '../image/partitions'
-import { lx106SettingsSectors } from '../image/strip'
 import { sectorBytes } from './sectors'
+import { lx106SettingsSectors } from './strip'
 
 export type CompareVerdict = 'same' | 'unit-ran-between' | 'bad-contact' | 'different'
 

@@ -11,9 +11,9 @@ import {
   structureOf,
 } from '../image/inspect'
 import type { PartitionTable } from '../image/partitions'
-import { lx106SettingsSectors } from '../image/strip'
 import { findSecrets, type SecretsFound } from './secrets'
 import { classesOf, type Run, type SectorClass, sectorBytes, sectorClasses, sectorRuns, wordsOf } from './sectors'
+import { lx106SettingsSectors } from './strip'
 
 export interface DumpInspection {
   bytes: number

@@ -1,10 +1,10 @@
 import fc from 'fast-check'
-import type { Run } from '../dump/sectors'
-import { sectorRuns } from '../dump/sectors'
-import { buildChip, buildLx106, buildPartitions, noise, twoSlotLayout } from './build'
-import { structureOf } from './inspect'
-import type { LayoutRegion } from './partitions'
-import { readTableFile } from './partitions'
+import { buildChip, buildLx106, buildPartitions, noise, twoSlotLayout } from '../image/build'
+import { structureOf } from '../image/inspect'
+import type { LayoutRegion } from '../image/partitions'
+import { readTableFile } from '../image/partitions'
+import type { Run } from './sectors'
+import { sectorRuns } from './sectors'
 import { outsideLabels, regionsOf, stripOf } from './strip'
 
 const mib = 1048576

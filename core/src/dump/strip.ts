@@ -1,6 +1,6 @@
-import { classesOf, type Run, sectorBytes } from '../dump/sectors'
-import type { Image } from './image'
-import type { LayoutRegion, PartitionTable } from './partitions'
+import type { Image } from '../image/image'
+import type { LayoutRegion, PartitionTable } from '../image/partitions'
+import { classesOf, type Run, sectorBytes } from './sectors'
 
 /** The flash drawn to scale: what lies where as pieces of a strip. */
 
