@@ -1,5 +1,5 @@
 'use client'
-import { buttonClass } from '@/components/paint'
+import { buttonClass } from '@/components/paint/paint'
 
 export default function PageError({ reset }: { error: Error; reset: () => void }) {
   return (

@@ -1,6 +1,7 @@
 import type { Metadata, Viewport } from 'next'
-import './globals.css'
-import { TopBar } from '@/components/top-bar'
+import '@/app/globals.css'
+import { Queries } from '@/components/frame/query'
+import { TopBar } from '@/components/frame/top-bar'
 
 export const metadata: Metadata = {
   title: { default: 'Fresh Coat', template: '%s · Fresh Coat' },
@@ -20,8 +21,10 @@ export default function RootLayout({ children }: { children: React.ReactNode }) 
         <script dangerouslySetInnerHTML={{ __html: themeFirst }} />
       </head>
       <body>
-        <TopBar />
-        {children}
+        <Queries>
+          <TopBar />
+          {children}
+        </Queries>
       </body>
     </html>
   )

@@ -1,5 +1,5 @@
-import Link from 'next/link'
-import { buttonClass } from '@/components/paint'
+import Link from '@/components/link'
+import { buttonClass } from '@/components/paint/paint'
 
 export default function NotFound() {
   return (

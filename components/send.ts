@@ -1,3 +1,6 @@
+import type { UnitView } from '@fresh-coat/core/unit/view'
+import type { LogEntry } from '@/components/frame/log-list'
+
 /** Talks to the server: a result, a refusal in words, or "away" when it did not answer. */
 export interface Refusal {
   code: string
@@ -7,21 +10,50 @@ export interface Refusal {
   faults?: { path: string; message: string }[]
   current?: Record<string, unknown>
 }
+
+/** What a command changed of the unit on screen. */
+export interface UnitParts {
+  /** Null: the unit is not there any more. */
+  view: Partial<Omit<UnitView, 'records'>> | null
+  records: Partial<UnitView['records']>
+  log: LogEntry[]
+}
+
 export type Sent =
-  | { state: 'ok'; value: Record<string, unknown> }
+  | { state: 'ok'; value: Record<string, unknown>; unit?: UnitParts }
   | { state: 'refused'; error: Refusal }
   | { state: 'away' }
 
-export async function send(command: string, input: unknown): Promise<Sent> {
+interface Answer {
+  ok: boolean
+  value: Record<string, unknown>
+  unit?: UnitParts
+  error: Refusal
+}
+const sentOf = (answer: Answer): Sent =>
+  answer.ok
+    ? { state: 'ok', value: answer.value, ...(answer.unit ? { unit: answer.unit } : {}) }
+    : { state: 'refused', error: answer.error }
+
+export interface SendOptions {
+  /** "UNIT.STEP" on screen: the answer tells what changed of it. */
+  onScreen?: string
+  /** Sent even though the page is being left. */
+  keepalive?: boolean
+}
+
+export async function send(command: string, input: unknown, options: SendOptions = {}): Promise<Sent> {
+  const query = options.onScreen ? `?for=${options.onScreen}` : ''
   try {
-    const response = await fetch(`/api/commands/${command}`, {
+    const response = await fetch(`/api/commands/${command}${query}`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify(input),
+      keepalive: options.keepalive ?? false,
     })
-    if (response.status === 503) return { state: 'away' }
-    const result = await response.json()
-    return result.ok ? { state: 'ok', value: result.value } : { state: 'refused', error: result.error }
+    // Gone for a while, not a refusal: it is tried again.
+    if (response.status === 503 || response.status === 502 || response.status === 504) return { state: 'away' }
+    return sentOf((await response.json()) as Answer)
   } catch {
     return { state: 'away' }
   }
@@ -30,6 +62,13 @@ export async function send(command: string, input: unknown): Promise<Sent> {
 export interface UploadTask {
   done: Promise<Sent>
   cancel: () => void
+}
+
+const cancelled: Refusal = {
+  code: 'cancelled',
+  message: 'The upload was stopped.',
+  kept: 'Nothing was stored.',
+  next: 'Choose the file again.',
 }
 
 /** Sends a file with progress; cancelling leaves nothing behind on the server. */
@@ -43,23 +82,13 @@ export function upload(
     request.upload.onprogress = (e) => progress(e.loaded, e.total)
     request.onload = () => {
       try {
-        const result = JSON.parse(request.responseText)
-        resolve(result.ok ? { state: 'ok', value: result.value } : { state: 'refused', error: result.error })
+        resolve(sentOf(JSON.parse(request.responseText) as Answer))
       } catch {
         resolve({ state: 'away' })
       }
     }
     request.onerror = () => resolve({ state: 'away' })
-    request.onabort = () =>
-      resolve({
-        state: 'refused',
-        error: {
-          code: 'cancelled',
-          message: 'The upload was stopped.',
-          kept: 'Nothing was stored.',
-          next: 'Choose the file again.',
-        },
-      })
+    request.onabort = () => resolve({ state: 'refused', error: cancelled })
     request.open('PUT', `/api/files?${new URLSearchParams(query)}`)
     request.send(body)
   })

@@ -1,14 +1,16 @@
-import { assess } from '@fresh-coat/core/journey/assess'
-import { gateHolds, gatesFor, missingPhotos } from '@fresh-coat/core/journey/conditions'
-import { preflightOf } from '@fresh-coat/core/journey/facts'
-import type { StepData } from '@fresh-coat/core/journey/records'
-import { type StepId, stepIds } from '@fresh-coat/core/journey/steps'
 import { checkTemplate } from '@fresh-coat/core/pins/check'
 import type { PinTemplate, TemplatePin } from '@fresh-coat/core/pins/template'
+import { preflightOf } from '@fresh-coat/core/steps/check/facts'
+import { missingPhotos } from '@fresh-coat/core/steps/open/conditions'
+import { assess } from '@fresh-coat/core/unit/assess'
+import { gateHolds, gatesFor } from '@fresh-coat/core/unit/gates'
+import type { StepData } from '@fresh-coat/core/unit/records'
+import { type StepId, stepIds } from '@fresh-coat/core/unit/way'
 import type { PadRole } from '@fresh-coat/core/wiring/wiring'
-import { type CommandName, keepFile, runCommand } from '../server/commands'
-import type { Db } from '../server/db'
-import { loadShop } from '../server/views'
+import { type CommandName, runCommand } from '../server/commands'
+import type { Db } from '../server/db/client'
+import { keepFile } from '../server/files/keep'
+import { loadUnit } from '../server/units/load'
 import { arm968Image, arm968Stock, cm3Image, cm3Stock, lx6Image, lx6Stock, lx106Image, lx106Stock } from './binaries'
 import { boardPhoto } from './pictures'
 
@@ -640,7 +642,7 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
       })
     ).id as string
     const load = async () => {
-      const view = (await loadShop(db, clock, false)).units.find((u) => u.id === unitId)
+      const view = await loadUnit(db, unitId, clock)
       if (!view) throw new Error(`unit ${role.number} is not there`)
       return view
     }

@@ -1,7 +1,8 @@
 import { count, sql } from 'drizzle-orm'
-import { connect } from '../server/db'
-import { shipProfiles } from '../server/profiles'
-import * as schema from '../server/schema'
+import { connect } from '../server/db/client'
+import { settleRipples } from '../server/db/ripple'
+import * as schema from '../server/db/schema'
+import { shipProfiles } from '../server/kit/profiles'
 import { loadLanternYard } from './lantern-yard'
 
 /** Loads Lantern Yard into an empty database; RESET=1 removes what is there first, after saying what. */
@@ -22,7 +23,7 @@ if (process.env.RESET && mark) {
     `Lantern Yard is made again: ${n} units and ${files?.n ?? 0} files of the demo are removed, with their events. Nothing else is.`,
   )
   await db.execute(
-    sql`truncate profile, practice, marking, trouble, event, secret, file, blob_chunk, blob, kit, hub_test, hub, calibration, attempt, gate, step_record, board_fact, unit, board, setting cascade`,
+    sql`truncate profile, practice, marking, event, ripple, secret, blob, kit, hub, unit, board, setting cascade`,
   )
 }
 if (n === 0 || (process.env.RESET && mark)) {
@@ -35,6 +36,7 @@ if (n === 0 || (process.env.RESET && mark)) {
     .onConflictDoNothing()
   console.log('Making Lantern Yard…')
   await loadLanternYard(db, new Date(), () => process.stdout.write('.'))
+  await settleRipples(db)
   console.log(` ${((Date.now() - started) / 1000).toFixed(0)} s`)
 }
 await end()

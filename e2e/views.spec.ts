@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import { stepIds } from '@fresh-coat/core/journey/steps'
+import { stepIds } from '@fresh-coat/core/unit/way'
 import type { Page } from '@playwright/test'
 import { expect, test } from './bench'
 

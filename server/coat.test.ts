@@ -3,14 +3,17 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { eq } from 'drizzle-orm'
 import { lx106Image, lx106Stock } from '../demo/binaries'
-import { keepBlob, NotHeld, readBlobAgain } from './blobs'
-import { type CommandName, type CommandResult, keepFile, runCommand } from './commands'
-import type { Db } from './db'
-import { takeIn } from './incoming'
-import { bytesOfFile, cover, searchBytes } from './private-bytes'
-import * as schema from './schema'
-import { freshDatabase } from './testing'
-import { loadShop, recentEvents } from './views'
+import { type CommandName, runCommand } from './commands'
+import type { Db } from './db/client'
+import type { CommandResult } from './db/fault'
+import { recentEvents } from './db/log'
+import * as schema from './db/schema'
+import { freshDatabase } from './db/testing'
+import { loadAll } from './db/testing-reads'
+import { keepBlob, NotHeld, readBlobAgain } from './files/blobs'
+import { takeIn } from './files/incoming'
+import { keepFile } from './files/keep'
+import { bytesOfFile, cover, searchBytes } from './files/private-bytes'
 
 let db: Db
 let end: () => Promise<void>
@@ -36,7 +39,7 @@ describe('a patched copy', () => {
     const source = await keep('image', 'plainsong-dio.bin', lx106Image('DIO', 41))
     const made = await run('patch-image', { fileId: source, mode: 'DOUT' })
     expect(made).toMatchObject({ name: 'plainsong-dout.bin', known: false })
-    const images = (await loadShop(db)).images
+    const images = (await loadAll(db)).images
     expect(images.find((f) => f.id === made.id)).toMatchObject({
       sourceId: source,
       origin: 'plainsong-dio.bin, mode DIO to DOUT',
@@ -45,7 +48,7 @@ describe('a patched copy', () => {
     expect(await bytesOfFile(db, made.id as string)).toMatchObject({ ok: true, bytes: { 2: 3 } })
     expect(await run('patch-image', { fileId: source, mode: 'DOUT' })).toMatchObject({ id: made.id, known: true })
     await run('undo', { unitId: null })
-    expect((await loadShop(db)).images.some((f) => f.id === made.id)).toBe(false)
+    expect((await loadAll(db)).images.some((f) => f.id === made.id)).toBe(false)
   })
   test('of a file with faults is refused', async () => {
     const bytes = lx106Image('DIO', 42).slice()
@@ -67,7 +70,7 @@ describe('a read that stays on the disk of the person', () => {
     if (!result.ok) throw new Error(result.error.message)
     return { unitId: id as string, fileId: result.value.id as string }
   }
-  const fileOfUnit = async (unitId: string) => (await loadShop(db)).units.find((u) => u.id === unitId)?.files[0]
+  const fileOfUnit = async (unitId: string) => (await loadAll(db)).units.find((u) => u.id === unitId)?.files[0]
   test('leaves hash, length and map here, and no bytes', async () => {
     const { unitId, fileId } = await noted(711, 'no')
     expect(await fileOfUnit(unitId)).toMatchObject({
@@ -98,7 +101,7 @@ describe('a read that stays on the disk of the person', () => {
 })
 
 describe('attempts', () => {
-  const unitOf = async (id: string) => (await loadShop(db)).units.find((u) => u.id === id)
+  const unitOf = async (id: string) => (await loadAll(db)).units.find((u) => u.id === id)
   test('a read counts whether it worked or not, apart from writes; a note is added, the row stays', async () => {
     const { id } = await run('create-unit', { number: 714, name: 'Read often' })
     const unitId = id as string
@@ -115,9 +118,17 @@ describe('attempts', () => {
     const after = (await unitOf(unitId))?.reads.find((a) => a.id === logged.id)
     expect(after).toMatchObject({ outcome: 'no-answer', message: 'nothing came', minutes: 3 })
     expect(after?.notes?.map((n) => n.text)).toEqual(['The clip had slipped.', 'It holds now.'])
-    // Undo takes the file back, never what was logged or noted.
+    // Undo goes back one thing at a time: the two notes, the file with its attempt, and the failed read itself.
+    for (const left of [1, 0]) {
+      await run('undo', { unitId })
+      expect((await unitOf(unitId))?.reads.find((a) => a.id === logged.id)?.notes ?? []).toHaveLength(left)
+    }
     await run('undo', { unitId })
-    expect((await unitOf(unitId))?.reads).toMatchObject([{ id: logged.id, notes: [{}, {}] }])
+    expect((await unitOf(unitId))?.reads.map((a) => a.id)).toEqual([logged.id])
+    await run('undo', { unitId })
+    // Struck, not gone: both attempts are still told of, and the gate that logging cleared stays closed.
+    const back = await unitOf(unitId)
+    expect([back?.reads, back?.struck?.length, back?.gates]).toEqual([[], 2, []])
   })
   test('taking a read back takes its attempt back', async () => {
     const { id } = await run('create-unit', { number: 715, name: 'Taken back' })
@@ -141,7 +152,7 @@ describe('looking into a file piece by piece', () => {
     expect(anew).not.toBe(once)
     expect(Buffer.from(anew).equals(Buffer.from(once))).toBe(true)
     const elsewhere = lx106Stock(37)
-    const sha = await keepBlob(db, elsewhere, false)
+    const sha = await keepBlob(db, elsewhere, { held: false })
     await expect(readBlobAgain(db, sha)).rejects.toBeInstanceOf(NotHeld)
     await keepBlob(db, elsewhere)
     expect(Buffer.from(await readBlobAgain(db, sha)).equals(Buffer.from(elsewhere))).toBe(true)
@@ -190,7 +201,7 @@ describe('what is kept about an image and a firmware', () => {
       })
     expect(codeOf(await note(1))).toBe('ok')
     expect(codeOf(await note(1))).toBe('stale')
-    expect((await loadShop(db)).images.find((f) => f.id === id)).toMatchObject({
+    expect((await loadAll(db)).images.find((f) => f.id === id)).toMatchObject({
       origin: 'a friend',
       release: '9.4.1/full',
     })
@@ -199,7 +210,7 @@ describe('what is kept about an image and a firmware', () => {
     const release = { version: '1.0', build: 'full', family: 'LX6', bytes: 900_000 }
     const data = { families: ['LX6'], setupAddress: '', about: '', releases: [release] }
     await run('add-profile', { name: 'Footlight', data })
-    expect((await loadShop(db)).profiles.find((p) => p.name === 'Footlight')?.data.releases).toHaveLength(1)
+    expect((await loadAll(db)).profiles.find((p) => p.name === 'Footlight')?.data.releases).toHaveLength(1)
     const bad = await runCommand(db, 'add-profile', {
       name: 'Bad',
       data: { ...data, releases: [{ ...release, version: 'one' }] },

@@ -2,10 +2,15 @@ import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { png } from '../demo/pictures'
-import { type CommandName, type CommandResult, keepFile, runCommand } from './commands'
-import type { Db } from './db'
-import { freshDatabase } from './testing'
-import { loadShop, paceOfBoard, practiceRuns, recentEvents } from './views'
+import { type CommandName, runCommand } from './commands'
+import type { Db } from './db/client'
+import type { CommandResult } from './db/fault'
+import { recentEvents } from './db/log'
+import { freshDatabase } from './db/testing'
+import { loadAll } from './db/testing-reads'
+import { keepFile } from './files/keep'
+import { practiceRuns } from './practice/reads'
+import { paceOfBoard } from './units/pace'
 
 let db: Db
 let end: () => Promise<void>
@@ -29,7 +34,7 @@ const arrive = async (boardId: string | null = null) => {
   return { id: (await run('create-unit', { number, name: `Lamp ${number}`, boardId })).id as string, number }
 }
 const viewOf = async (id: string) => {
-  const found = (await loadShop(db)).units.find((u) => u.id === id)
+  const found = (await loadAll(db)).units.find((u) => u.id === id)
   if (!found) throw new Error('no such unit')
   return found
 }
@@ -116,7 +121,7 @@ describe('batches and markings', () => {
       const { id } = await arrive(await boardOf(`M ${printed}`))
       await save(id, 'identify', { printed, evidence })
       await run('finish-step', { unitId: id, step: 'identify' })
-      return (await loadShop(db)).markings.find((m) => m.text === printed)?.units.map((u) => u.family)
+      return (await loadAll(db)).markings.find((m) => m.text === printed)?.units.map((u) => u.family)
     }
     expect(
       await counted('QX 1', [
@@ -136,15 +141,15 @@ describe('batches and markings', () => {
   test('counts by hand replace each other; a print without a letter is refused', async () => {
     await run('keep-marking', { text: 'ZZ-9', counts: { LX6: 2 } })
     await run('keep-marking', { text: 'zz 9', counts: { LX6: 3 } })
-    expect((await loadShop(db)).markings.find((m) => m.key === 'ZZ9')?.own).toEqual({ LX6: 3 })
+    expect((await loadAll(db)).markings.find((m) => m.key === 'ZZ9')?.own).toEqual({ LX6: 3 })
     expect(codeOf(await runCommand(db, 'keep-marking', { text: '--', counts: {} }))).toBe('no-marking')
   })
   test('chances of before: they must add up to 1, and go back to the shipped ones', async () => {
     expect(codeOf(await runCommand(db, 'set-prior', { prior: { LX6: 0.5 } }))).toBe('input')
     await run('set-prior', { prior: { LX6: 0.6, LX106: 0.4 } })
-    expect((await loadShop(db)).prior).toEqual({ LX6: 0.6, LX106: 0.4 })
+    expect((await loadAll(db)).prior).toEqual({ LX6: 0.6, LX106: 0.4 })
     await run('set-prior', { prior: null })
-    expect((await loadShop(db)).prior).toBe(null)
+    expect((await loadAll(db)).prior).toBe(null)
   })
   test('evidence from a boot text lands at Identify; nonsense does not', async () => {
     const { id } = await arrive()

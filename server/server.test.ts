@@ -2,17 +2,20 @@ import { mkdtempSync, readFileSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { noise } from '@fresh-coat/core/image/build'
-import { eq, sql } from 'drizzle-orm'
-import { DamagedBlob, keepBlob, readBlob, sha256Of } from './blobs'
-import { type CommandName, type CommandResult, keepFile, runCommand, safeFileName } from './commands'
-import type { Db } from './db'
-import { foreignOrigin } from './guard'
-import { migrateDatabase } from './migrate'
-import { shipProfiles } from './profiles'
-import * as schema from './schema'
-import { seal, unseal } from './secrets'
-import { freshDatabase } from './testing'
-import { loadShop, recentEvents } from './views'
+import { desc, eq, sql } from 'drizzle-orm'
+import { type CommandName, runCommand } from './commands'
+import type { Db } from './db/client'
+import type { CommandResult } from './db/fault'
+import { foreignOrigin } from './db/guard'
+import { recentEvents } from './db/log'
+import { migrateDatabase } from './db/migrate'
+import * as schema from './db/schema'
+import { freshDatabase } from './db/testing'
+import { loadAll } from './db/testing-reads'
+import { DamagedBlob, keepBlob, readBlob, sha256Of } from './files/blobs'
+import { keepFile, safeFileName } from './files/keep'
+import { shipProfiles } from './kit/profiles'
+import { seal, unseal } from './secrets/seal'
 
 let db: Db
 let end: () => Promise<void>
@@ -35,13 +38,16 @@ const arrive = async (name = 'Lamp') => {
   return { id: id as string, number }
 }
 const viewOf = async (id: string) => {
-  const found = (await loadShop(db)).units.find((u) => u.id === id)
+  const found = (await loadAll(db)).units.find((u) => u.id === id)
   if (!found) throw new Error('no such unit')
   return found
 }
-const save = async (unitId: string, step: 'pads' | 'arrive' | 'join', data: object) => {
+const save = async (unitId: string, step: 'pads' | 'arrive' | 'join', data: object, minutesLater = 0) => {
   const { version } = (await viewOf(unitId)).records[step]
-  return run('save-step', { unitId, step, version, data })
+  const at = new Date(Date.now() + minutesLater * 60_000)
+  const result = await runCommand(db, 'save-step', { unitId, step, version, data }, at)
+  if (!result.ok) throw new Error(`${result.error.code}: ${result.error.message}`)
+  return result.value
 }
 
 describe('a change and its event', () => {
@@ -90,20 +96,48 @@ describe('undo', () => {
   test('takes back the last change, then the one before', async () => {
     const { id } = await arrive()
     await save(id, 'pads', { note: 'one' })
-    await save(id, 'pads', { note: 'two' })
-    await run('undo', { unitId: id })
+    await save(id, 'pads', { note: 'two' }, 15)
+    await save(id, 'pads', { note: 'two and a half' }, 20)
+    expect(await run('undo', { unitId: id })).toMatchObject({ back: 'note' })
     expect((await viewOf(id)).records.pads.data.note).toBe('one')
     await run('undo', { unitId: id })
     expect((await viewOf(id)).records.pads.version).toBe(0)
     await run('undo', { unitId: id })
-    expect((await loadShop(db)).units.some((u) => u.id === id)).toBe(false)
+    expect((await loadAll(db)).units.some((u) => u.id === id)).toBe(false)
     expect(refused(await runCommand(db, 'undo', { unitId: id }))?.code).toBe('nothing-to-undo')
   })
-  test('refuses when somebody changed it since', async () => {
+  test('refuses when another change stands on what it would take back, and names it', async () => {
     const { id } = await arrive()
-    await save(id, 'pads', { note: 'mine' })
-    await db.update(schema.stepRecord).set({ version: 9 }).where(eq(schema.stepRecord.unitId, id))
-    expect(refused(await runCommand(db, 'undo', { unitId: id }))?.code).toBe('changed-since')
+    const { id: boardId } = await run('create-board', { maker: 'Quoinsby', product: 'Undo', mains: false })
+    const view = await viewOf(id)
+    await run('edit-unit', { unitId: id, version: view.version, name: 'Named twice' })
+    // The newest event of the unit is told of another row now: the name was changed by it.
+    const [last] = await db
+      .select()
+      .from(schema.event)
+      .where(eq(schema.event.unitId, id))
+      .orderBy(desc(schema.event.id))
+    await db.insert(schema.eventRow).values({
+      eventId: (
+        await db
+          .insert(schema.event)
+          .values({
+            by: 'other',
+            kind: 'board-edited',
+            boardId: boardId as string,
+            sentence: 'all renamed',
+            undoable: true,
+          })
+          .returning()
+      )[0]?.id as number,
+      table: 'unit',
+      rowId: id,
+      made: false,
+      patch: { in: {} },
+    })
+    expect(last?.kind).toBe('unit-edited')
+    const told = refused(await runCommand(db, 'undo', { unitId: id }))
+    expect(told).toMatchObject({ code: 'changed-since', message: expect.stringMatching(/all renamed/) })
   })
 })
 
@@ -238,7 +272,7 @@ test('migrations run again change nothing, and profiles ship once', async () => 
   await migrateDatabase(db)
   await shipProfiles(db)
   await shipProfiles(db)
-  expect((await loadShop(db)).profiles.map((p) => p.name)).toEqual(['Lattice', 'Plainsong', 'Skiff'])
+  expect((await loadAll(db)).profiles.map((p) => p.name)).toEqual(['Lattice', 'Plainsong', 'Skiff'])
 })
 
 test('a request of another page is foreign; one without an origin comes from a program here', () => {

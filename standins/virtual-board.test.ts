@@ -1,7 +1,7 @@
 import type { PadReading } from '@fresh-coat/core/pads/readings'
 import { solvePads } from '@fresh-coat/core/pads/solve'
 import type { PadRole } from '@fresh-coat/core/wiring/wiring'
-import { makeVirtualBoard, parMinutes, probe, scoreHunt } from './virtual-board'
+import { makeVirtualBoard, parMinutes, probe, scoreHunt } from '@/standins/virtual-board'
 
 describe('a virtual board', () => {
   test('the same seed is the same board', () => expect(makeVirtualBoard(7)).toEqual(makeVirtualBoard(7)))

@@ -4,7 +4,7 @@ import type { PadReading, ReadingName } from '@fresh-coat/core/pads/readings'
 import { measureOf } from '@fresh-coat/core/pads/readings'
 import { solvePads } from '@fresh-coat/core/pads/solve'
 import type { PadRole } from '@fresh-coat/core/wiring/wiring'
-import { seededRandom } from './random'
+import { seededRandom } from '@/standins/random'
 
 /** A board with hidden pads, and a meter that answers probes: what a person meets when nothing is printed. */
 export interface VirtualBoard {

@@ -1,23 +1,25 @@
 import { sizeWords } from '@fresh-coat/core/bytes/text'
 import type { Metadata } from 'next'
-import Link from 'next/link'
-import { NewBoardForm } from '@/components/board-forms'
+import { NewBoardForm } from '@/components/boards/board-forms'
 import { PadField } from '@/components/drawings/pad-field'
-import { Empty, twoDigits } from '@/components/paint'
-import { database } from '@/server/db'
-import { loadShop } from '@/server/views'
+import Link from '@/components/link'
+import { Empty, twoDigits } from '@/components/paint/paint'
+import { boardPage, boardsAPage } from '@/server/boards/lists'
+import { database, inSnapshot } from '@/server/db/client'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Boards' }
 
-export default async function Boards() {
-  const shop = await loadShop(database())
+export default async function Boards({ searchParams }: { searchParams: Promise<{ after?: string }> }) {
+  const after = ((await searchParams).after ?? '').slice(0, 400)
+  const boards = await inSnapshot(database(), (tx) => boardPage(tx, after))
+  const last = boards.at(-1)
   return (
     <main className="px-4 py-4 sm:px-6">
       <h1 className="mb-3 text-[1.5rem]">
-        Boards <span className="font-normal text-ink-2">{shop.boards.length}</span>
+        Boards <span className="font-normal text-ink-2">{after ? '' : boards.length}</span>
       </h1>
-      {shop.boards.length === 0 && (
+      {boards.length === 0 && !after && (
         <div className="mb-4">
           <Empty title="No board yet">
             <p>
@@ -28,7 +30,7 @@ export default async function Boards() {
         </div>
       )}
       <ul className="grid gap-3 md:grid-cols-2 xl:grid-cols-3">
-        {shop.boards.map((b) => (
+        {boards.map((b) => (
           <li key={b.id}>
             <Link href={`/boards/${b.id}`} className="sheet grid h-full content-start gap-2 p-4 hover:border-ink">
               <h2 className="text-[1.2rem]">
@@ -62,14 +64,21 @@ export default async function Boards() {
                 <p className="text-[0.93rem] text-ink-3">Pads not known yet.</p>
               )}
               <p className="text-[0.93rem]">
-                {b.unitNumbers.length > 0
-                  ? `${b.unitNumbers.length === 1 ? 'Unit' : 'Units'} ${b.unitNumbers.map(twoDigits).join(', ')}`
+                {b.units > 0
+                  ? `${b.units === 1 ? 'Unit' : 'Units'} ${b.numbers.map(twoDigits).join(', ')}${b.units > b.numbers.length ? ` and ${b.units - b.numbers.length} more` : ''}`
                   : 'No unit yet'}
               </p>
             </Link>
           </li>
         ))}
       </ul>
+      {boards.length === boardsAPage && last && (
+        <p className="mt-3">
+          <Link href={`/boards?after=${encodeURIComponent(last.sortName)}`} className="underline underline-offset-4">
+            The next {boardsAPage}
+          </Link>
+        </p>
+      )}
       <details className="sheet mt-4 p-4">
         <summary className="font-semibold">Name a new board</summary>
         <div className="mt-3 max-w-3xl">

@@ -1,14 +1,13 @@
 import { sizeWords } from '@fresh-coat/core/bytes/text'
-import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
 import { worstOf } from '@fresh-coat/core/edge/finding'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
-import { backupOf } from '@fresh-coat/core/journey/facts'
 import type { Metadata } from 'next'
-import Link from 'next/link'
-import { AddImage } from '@/components/add-image'
-import { CaseNumber, Empty, shortMoment, Tag } from '@/components/paint'
-import { database } from '@/server/db'
-import { loadShop } from '@/server/views'
+import { AddImage } from '@/components/files/add-image'
+import Link from '@/components/link'
+import { CaseNumber, Empty, shortMoment, Tag } from '@/components/paint/paint'
+import { database, inSnapshot } from '@/server/db/client'
+import { dumpsOf, images } from '@/server/files/reads'
+import { stockCount, stockPage, usersOfImages } from '@/server/units/lists'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Images' }
@@ -21,11 +20,26 @@ const backupWords = {
   none: ['watch', 'none'],
 } as const
 
-export default async function Images() {
-  const shop = await loadShop(database())
-  const dumps = shop.units.filter((u) => u.files.some((f) => f.kind === 'dump'))
-  const usedBy = (fileId: string) =>
-    shop.units.filter((u) => u.records.check.data.fileId === fileId).map((u) => u.number)
+export default async function Images({ searchParams }: { searchParams: Promise<{ after?: string }> }) {
+  const after = Math.max(0, Math.floor(Number((await searchParams).after ?? 0)) || 0)
+  const shop = await inSnapshot(database(), async (tx) => {
+    const toWrite = await images(tx)
+    const stock = await stockPage(tx, after)
+    return {
+      images: toWrite,
+      users: await usersOfImages(
+        tx,
+        toWrite.map((f) => f.id),
+      ),
+      stock,
+      stockCount: await stockCount(tx),
+      dumps: await dumpsOf(
+        tx,
+        stock.map((u) => u.id),
+      ),
+    }
+  })
+  const usedBy = (fileId: string) => shop.users.get(fileId) ?? []
   return (
     <main className="grid gap-6 px-4 py-4 sm:px-6">
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
@@ -33,7 +47,7 @@ export default async function Images() {
         <Link href="/images/firmware" className="underline underline-offset-4">
           Firmware and its releases
         </Link>
-        {dumps.length > 0 && (
+        {shop.stockCount > 0 && (
           <a href="/api/export/manifest" className="underline underline-offset-4">
             Manifest of the kept stock firmware
           </a>
@@ -102,17 +116,18 @@ export default async function Images() {
       </section>
       <section className="grid gap-3" aria-labelledby="stock">
         <h2 id="stock" className="text-[1.15rem]">
-          Stock firmware kept <span className="font-normal text-ink-2">{dumps.length} units, private</span>
+          Stock firmware kept <span className="font-normal text-ink-2">{shop.stockCount} units, private</span>
         </h2>
-        {dumps.length === 0 ? (
+        {shop.stock.length === 0 ? (
           <Empty title="No stock firmware kept yet">
             <p>Two equal reads of a whole chip make a verified backup. They are dropped at a unit’s Back up step.</p>
           </Empty>
         ) : (
           <ul className="grid gap-2">
-            {dumps.map((u) => {
-              const backup = backupOf(u)
-              const [severity, words] = backupWords[backup.state]
+            {shop.stock.map((u) => {
+              const files = shop.dumps.filter((f) => f.unitId === u.id)
+              const newest = files.find((f) => f.read === 1) ?? files[0]
+              const [severity, words] = backupWords[u.backup as keyof typeof backupWords] ?? backupWords.none
               return (
                 <li key={u.id} className="sheet flex flex-wrap items-center gap-x-5 gap-y-1.5 px-4 py-2.5">
                   <Link href={`/units/${u.number}/backup`} aria-label={`Unit ${u.number}`}>
@@ -122,8 +137,7 @@ export default async function Images() {
                     {u.name}
                   </span>
                   <Tag severity={severity}>{words}</Tag>
-                  {u.files
-                    .filter((f) => f.kind === 'dump')
+                  {[...files]
                     .sort((a, b) => (a.read ?? 0) - (b.read ?? 0))
                     .map((f) => (
                       <Link key={f.id} href={`/images/${f.id}`} className="underline underline-offset-4">
@@ -131,13 +145,17 @@ export default async function Images() {
                       </Link>
                     ))}
                   <span className="text-[0.9rem] text-ink-2">
-                    {((backup.first ?? backup.second)?.inspection as DumpInspection | null)?.secrets.count ?? 0} secrets
-                    inside · {shortMoment((backup.first ?? backup.second)?.createdAt ?? '')}
+                    {newest?.secrets ?? 0} secrets inside · {shortMoment(newest?.createdAt ?? '')}
                   </span>
                 </li>
               )
             })}
           </ul>
+        )}
+        {shop.stock.length === 50 && (
+          <Link href={`/images?after=${shop.stock.at(-1)?.number}`} className="underline underline-offset-4">
+            The next ones
+          </Link>
         )}
       </section>
     </main>

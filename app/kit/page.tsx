@@ -1,17 +1,21 @@
 import { countsOf, countsSentence } from '@fresh-coat/core/identify/markings'
 import type { Metadata } from 'next'
 import { AdapterRow } from '@/components/drawings/adapter-row'
-import { AdapterForm } from '@/components/kit-forms'
-import { MarkingForm, PriorForm } from '@/components/marking-forms'
-import { Empty } from '@/components/paint'
-import { database } from '@/server/db'
-import { loadShop } from '@/server/views'
+import { AdapterForm } from '@/components/kit/kit-forms'
+import { MarkingForm, PriorForm } from '@/components/kit/marking-forms'
+import { Empty } from '@/components/paint/paint'
+import { database, inSnapshot } from '@/server/db/client'
+import { kitOf, markings, priorOf } from '@/server/kit/reads'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Kit' }
 
 export default async function Kit() {
-  const shop = await loadShop(database())
+  const shop = await inSnapshot(database(), async (tx) => ({
+    ...(await kitOf(tx)),
+    markings: await markings(tx),
+    prior: await priorOf(tx),
+  }))
   return (
     <main className="grid gap-4 px-4 py-4 sm:px-6">
       <h1 className="text-[1.5rem]">Kit</h1>

@@ -1,19 +1,21 @@
 import type { Metadata } from 'next'
-import Link from 'next/link'
-import { InstrumentForm, LoadForm } from '@/components/kit-forms'
-import { CaseNumber, Empty, Tag } from '@/components/paint'
-import { database } from '@/server/db'
-import { loadShop } from '@/server/views'
+import { InstrumentForm, LoadForm } from '@/components/kit/kit-forms'
+import Link from '@/components/link'
+import { CaseNumber, Empty, Tag } from '@/components/paint/paint'
+import { database, inSnapshot } from '@/server/db/client'
+import { localDay } from '@/server/db/day'
+import { kitOf } from '@/server/kit/reads'
+import { meteredUnits } from '@/server/units/lists'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Meters' }
 
 export default async function Meters() {
-  const shop = await loadShop(database())
-  const metering = shop.units.filter((u) => u.board?.hasMeter && !u.records.meter.data.noMeter)
-  const rows = [...metering].sort((a, b) =>
-    (a.calibrations[0]?.due ?? '9999').localeCompare(b.calibrations[0]?.due ?? '9999'),
-  )
+  const today = localDay()
+  const { rows, ...shop } = await inSnapshot(database(), async (tx) => ({
+    rows: await meteredUnits(tx),
+    ...(await kitOf(tx)),
+  }))
   return (
     <main className="grid gap-5 px-4 py-4 sm:px-6">
       <h1 className="text-[1.5rem]">Meters</h1>
@@ -40,8 +42,8 @@ export default async function Meters() {
               </thead>
               <tbody>
                 {rows.map((u) => {
-                  const c = u.calibrations[0]
-                  const over = c?.due != null && c.due < shop.today
+                  const c = u.calibration
+                  const over = c?.due != null && c.due < today
                   return (
                     <tr key={u.id}>
                       <td>

@@ -1,23 +1,31 @@
 import { parseAddress } from '@fresh-coat/core/network/mac'
+import { nameFindings } from '@fresh-coat/core/topics/findings'
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { AddressMap } from '@/components/drawings/address-map'
-import { CaseNumber, Empty, Findings } from '@/components/paint'
-import { SiteForm } from '@/components/site-form'
-import { database } from '@/server/db'
-import { loadShop } from '@/server/views'
+import Link from '@/components/link'
+import { SiteForm } from '@/components/network/site-form'
+import { CaseNumber, Empty, Findings } from '@/components/paint/paint'
+import { database, inSnapshot } from '@/server/db/client'
+import { addressed, nameClashes, networkPage, siteOf, slugClashes } from '@/server/network/reads'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Network' }
 
-export default async function Network() {
-  const shop = await loadShop(database())
-  const placed = shop.units.flatMap((u) => {
-    const ip = parseAddress(u.records.join.data.address.trim())
-    return ip ? [{ ip, number: u.number, name: u.name, reserved: u.records.name.data.reserved }] : []
+const rowsAPage = 100
+
+export default async function Network({ searchParams }: { searchParams: Promise<{ after?: string }> }) {
+  const after = Math.max(0, Math.floor(Number((await searchParams).after ?? 0)) || 0)
+  const net = await inSnapshot(database(), async (tx) => ({
+    site: await siteOf(tx),
+    addressed: await addressed(tx),
+    rows: await networkPage(tx, after, rowsAPage + 1),
+    findings: nameFindings(await slugClashes(tx), await nameClashes(tx)),
+  }))
+  const placed = net.addressed.flatMap((u) => {
+    const ip = parseAddress(u.address)
+    return ip ? [{ ip, number: u.number, name: u.name, reserved: u.reserved }] : []
   })
   const subnets = [...new Set(placed.map((p) => p.ip.split('.').slice(0, 3).join('.')))].sort()
-  const plan = shop.topics
   return (
     <main className="grid gap-6 px-4 py-4 sm:px-6">
       <h1 className="text-[1.5rem]">Network</h1>
@@ -39,9 +47,9 @@ export default async function Network() {
         <h2 id="names" className="text-[1.15rem]">
           Names and topics
         </h2>
-        {plan && plan.findings.length > 0 && (
+        {net.findings.length > 0 && (
           <div className="sheet p-4">
-            <Findings findings={plan.findings} label="Names that clash" />
+            <Findings findings={net.findings} label="Names that clash" />
           </div>
         )}
         <div className="sheet overflow-x-auto px-4 py-2">
@@ -56,7 +64,7 @@ export default async function Network() {
               </tr>
             </thead>
             <tbody>
-              {shop.units.map((u) => (
+              {net.rows.slice(0, rowsAPage).map((u) => (
                 <tr key={u.id}>
                   <td>
                     <Link href={`/units/${u.number}/name`} className="flex items-center gap-3">
@@ -66,22 +74,27 @@ export default async function Network() {
                       </span>
                     </Link>
                   </td>
-                  <td className="pin break-all">{plan?.units.find((t) => t.id === u.id)?.prefix ?? '–'}</td>
-                  <td className="pin">{u.records.join.data.address || '–'}</td>
-                  <td className="pin">{u.records.join.data.mac || '–'}</td>
-                  <td>{u.hubTests[0] ? `${u.hubTests[0].at.slice(0, 10)}, ${u.hubTests[0].hub}` : '–'}</td>
+                  <td className="pin break-all">{u.topic || '–'}</td>
+                  <td className="pin">{u.address || '–'}</td>
+                  <td className="pin">{u.mac || '–'}</td>
+                  <td>{u.tested || '–'}</td>
                 </tr>
               ))}
             </tbody>
           </table>
         </div>
+        {net.rows.length > rowsAPage && (
+          <Link href={`/network?after=${net.rows[rowsAPage - 1]?.number}`} className="underline underline-offset-4">
+            The next {rowsAPage}
+          </Link>
+        )}
       </section>
       <section className="grid max-w-3xl gap-3" aria-labelledby="site">
         <h2 id="site" className="text-[1.15rem]">
           Site
         </h2>
         <div className="sheet p-4">
-          <SiteForm key={JSON.stringify(shop.site)} site={shop.site} />
+          <SiteForm key={JSON.stringify(net.site)} site={net.site} />
         </div>
       </section>
     </main>

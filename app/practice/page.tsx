@@ -1,9 +1,9 @@
 import type { Metadata } from 'next'
-import { shortMoment, Tag } from '@/components/paint'
+import { shortMoment, Tag } from '@/components/paint/paint'
 import { PadHunt } from '@/components/practice/pad-hunt'
 import { Rehearsal } from '@/components/practice/rehearsal'
-import { database } from '@/server/db'
-import { practiceRuns } from '@/server/views'
+import { database } from '@/server/db/client'
+import { practiceRuns } from '@/server/practice/reads'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Practice' }

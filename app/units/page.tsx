@@ -1,89 +1,82 @@
-import { familyOf, firmwareOf } from '@fresh-coat/core/journey/facts'
-import { stepOf } from '@fresh-coat/core/journey/steps'
+import { coats, isCoatId } from '@fresh-coat/core/unit/way'
 import type { Metadata } from 'next'
-import Link from 'next/link'
-import { buttonClass, CaseNumber, coatPaint, Empty, Key, Tag } from '@/components/paint'
-import { database } from '@/server/db'
-import { loadShop } from '@/server/views'
+import Link from '@/components/link'
+import { buttonClass, Empty, Key } from '@/components/paint/paint'
+import { UnitFilters } from '@/components/units/unit-filters'
+import { UnitRow } from '@/components/units/unit-row'
+import { database, inSnapshot } from '@/server/db/client'
+import { filteredCount, type UnitFilter, unitCount, unitPage } from '@/server/units/lists'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Units' }
 
-export default async function Units() {
-  const shop = await loadShop(database())
-  const of = (id: string) => shop.assessments.get(id) as NonNullable<ReturnType<typeof shop.assessments.get>>
+const rowsAPage = 50
+type Query = Record<string, string | string[] | undefined>
+const one = (value: string | string[] | undefined): string => (typeof value === 'string' ? value : '')
+
+/** The filter as it stands in the address; what is not understood is left out. */
+function filterOf(query: Query): UnitFilter {
+  const after = Number(one(query.after))
+  const coat = one(query.coat)
+  return {
+    ...(Number.isInteger(after) && after > 0 && after < 1e6 ? { after } : {}),
+    ...(isCoatId(coat) ? { coat } : {}),
+    ...(/^[0-9a-f-]{36}$/.test(one(query.board)) ? { board: one(query.board) } : {}),
+    ...(one(query.place) ? { place: one(query.place).slice(0, 120) } : {}),
+    ...(one(query.waits) ? { waits: true } : {}),
+    ...(one(query.q) ? { text: one(query.q).slice(0, 100) } : {}),
+  }
+}
+
+const address = (query: Query, after: number): string => {
+  const words = Object.entries({ ...query, after: String(after) }).flatMap(([key, value]) =>
+    typeof value === 'string' ? [[key, value]] : [],
+  )
+  return `/units?${new URLSearchParams(words)}`
+}
+
+export default async function Units({ searchParams }: { searchParams: Promise<Query> }) {
+  const query = await searchParams
+  const filter = filterOf(query)
+  const { all, found, rows } = await inSnapshot(database(), async (tx) => ({
+    all: await unitCount(tx),
+    found: await filteredCount(tx, filter),
+    rows: await unitPage(tx, filter, rowsAPage + 1),
+  }))
+  const shown = rows.slice(0, rowsAPage)
+  const last = shown.at(-1)
   return (
     <main className="px-4 py-4 sm:px-6">
       <div className="mb-3 flex items-center justify-between gap-4">
         <h1 className="text-[1.5rem]">
-          Units <span className="font-normal text-ink-2">{shop.units.length}</span>
+          Units <span className="font-normal text-ink-2">{found === all ? all : `${found} of ${all}`}</span>
         </h1>
         <Link href="/units/new" data-key="n" className={buttonClass('main')}>
           New unit
           <Key>n</Key>
         </Link>
       </div>
-      {shop.units.length === 0 ? (
+      {all === 0 ? (
         <Empty title="No unit yet">
           <p>A unit is one device with a number on its case. Begin with the one you have in hand.</p>
         </Empty>
       ) : (
-        <ul className="grid gap-2">
-          {shop.units.map((u) => {
-            const a = of(u.id)
-            return (
-              <li key={u.id}>
-                <Link
-                  href={`/units/${u.number}`}
-                  className="sheet grid grid-cols-[3rem_minmax(0,1fr)] items-center gap-x-4 gap-y-1 px-3.5 py-2 hover:border-ink md:grid-cols-[3rem_minmax(0,1.4fr)_minmax(0,1.2fr)_7rem_minmax(0,1fr)_9rem]"
-                >
-                  <CaseNumber n={u.number} size="small" />
-                  <span className="min-w-0">
-                    <span className="block truncate font-semibold" dir="auto">
-                      {u.name}
-                    </span>
-                    <span className="block truncate text-[0.9rem] text-ink-2" dir="auto">
-                      {u.place || 'no place'}
-                    </span>
-                  </span>
-                  <span className="truncate max-md:col-start-2">{u.board?.name ?? 'board not named'}</span>
-                  <span className="pin max-md:hidden">{familyOf(u)?.family ?? '–'}</span>
-                  <span className="truncate text-ink-2 max-md:hidden">{firmwareOf(u) || '–'}</span>
-                  <span className="grid gap-1 max-md:col-start-2">
-                    <span
-                      className="flex h-[9px] gap-[3px]"
-                      role="img"
-                      aria-label={a.coats.map((c) => `${c.name} ${c.done} of ${c.of}`).join(', ')}
-                    >
-                      {a.coats.map((c) => (
-                        <span key={c.id} className="flex-1 overflow-hidden rounded-[2px] bg-unpainted">
-                          <span
-                            className="block h-full"
-                            style={{
-                              width: `${c.of === 0 ? 100 : (c.done / c.of) * 100}%`,
-                              background: coatPaint[c.id],
-                            }}
-                          />
-                        </span>
-                      ))}
-                    </span>
-                    <span className="text-[0.9rem]">
-                      {a.waiting.length > 0 ? (
-                        <Tag severity={a.waiting[0]?.severity ?? 'watch'}>
-                          {stepOf(a.waiting[0]?.step ?? 'arrive').title.toLowerCase()}
-                        </Tag>
-                      ) : a.inService ? (
-                        'in service'
-                      ) : (
-                        `next: ${stepOf(a.next).title.toLowerCase()}`
-                      )}
-                    </span>
-                  </span>
-                </Link>
-              </li>
-            )
-          })}
-        </ul>
+        <>
+          <UnitFilters query={query} coats={coats} />
+          {shown.length === 0 && <p className="py-3 text-ink-2">No unit fits. Take a filter off.</p>}
+          <ul className="grid gap-2">
+            {shown.map((u) => (
+              <UnitRow key={u.id} unit={u} />
+            ))}
+          </ul>
+          {rows.length > rowsAPage && last && (
+            <p className="mt-3">
+              <Link href={address(query, last.number)} className={buttonClass('plain')}>
+                The next {rowsAPage}
+              </Link>
+            </p>
+          )}
+        </>
       )}
     </main>
   )

@@ -3,8 +3,8 @@ import { outsideLabels, stripOf } from '@fresh-coat/core/dump/strip'
 import type { Image } from '@fresh-coat/core/image/image'
 import { isUnaligned, type LayoutRegion, type PartitionTable } from '@fresh-coat/core/image/partitions'
 import { useId } from 'react'
-import { Tag } from '../paint'
-import { Scrolls } from '../scrolls'
+import { Tag } from '@/components/paint/paint'
+import { Scrolls } from '@/components/tables/scrolls'
 
 /** Header fields in words, and the segments drawn to scale along the file. */
 export function ImageStructure({ images, bytes }: { images: readonly Image[]; bytes: number }) {

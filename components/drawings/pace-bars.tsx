@@ -1,5 +1,5 @@
 import type { Pace } from '@fresh-coat/core/fleet/bench-time'
-import { twoDigits } from '../paint'
+import { twoDigits } from '@/components/paint/paint'
 
 /** Hands-on minutes of every unit of a board, in the order they were begun. */
 export function PaceBars({ pace }: { pace: Pace }) {

@@ -1,5 +1,5 @@
 import type { Family } from '@fresh-coat/core/families/families'
-import { percentOf } from '../paint'
+import { percentOf } from '@/components/paint/paint'
 
 /** The posterior of the families as bars, largest first; the line marks the 95 % that identify. */
 export function PosteriorBars({ posterior }: { posterior: Record<Family, number> }) {

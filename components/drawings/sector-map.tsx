@@ -2,7 +2,7 @@ import { hexNumber } from '@fresh-coat/core/bytes/text'
 import { classesOf, type Run, type SectorClass, sectorBytes } from '@fresh-coat/core/dump/sectors'
 import type React from 'react'
 import { memo, useId } from 'react'
-import { Scrolls } from '../scrolls'
+import { Scrolls } from '@/components/tables/scrolls'
 
 const sectorWord: Record<SectorClass, string> = {
   blank: 'blank, all FF',

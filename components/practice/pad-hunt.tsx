@@ -1,16 +1,16 @@
 'use client'
-import { padStateOfReadings } from '@fresh-coat/core/journey/facts'
 import { measureOf, type PadReading, type ReadingName } from '@fresh-coat/core/pads/readings'
+import { padStateOfReadings } from '@fresh-coat/core/steps/pads/facts'
 import { type PadRole, padRoles } from '@fresh-coat/core/wiring/wiring'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
+import { PadField } from '@/components/drawings/pad-field'
+import { NumberField, SelectField } from '@/components/forms/fields'
+import { buttonClass, Tag } from '@/components/paint/paint'
+import { send } from '@/components/send'
+import { PadAdvice } from '@/components/steps/pads/pad-advice'
+import { ReadingGrid } from '@/components/steps/pads/reading-grid'
 import { type HuntScore, makeVirtualBoard, probe, scoreHunt } from '@/standins/virtual-board'
-import { PadField } from '../drawings/pad-field'
-import { NumberField, SelectField } from '../fields'
-import { PadAdvice } from '../pads/pad-advice'
-import { ReadingGrid } from '../pads/reading-grid'
-import { buttonClass, Tag } from '../paint'
-import { send } from '../send'
 
 const minutesOf = (reading: ReadingName) => measureOf(reading === 'volts_10k' ? 'sag_10k' : reading).minutes
 

@@ -15,10 +15,10 @@ import {
 import { factsOf, isArm968, type KnownFamily, knownFamilies } from '@fresh-coat/core/families/families'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { HandTimeline } from '../drawings/hand-timeline'
-import { Choice, SelectField } from '../fields'
-import { buttonClass, Key, Tag } from '../paint'
-import { send } from '../send'
+import { HandTimeline } from '@/components/drawings/hand-timeline'
+import { Choice, SelectField } from '@/components/forms/fields'
+import { buttonClass, Key, Tag } from '@/components/paint/paint'
+import { send } from '@/components/send'
 
 /** A switch or a held button of the virtual board: by finger, by mouse, by key. */
 function Control({

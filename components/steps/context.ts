@@ -1,16 +1,16 @@
 import type { Release } from '@fresh-coat/core/flash/release'
 import type { Pace } from '@fresh-coat/core/fleet/bench-time'
 import type { Marking } from '@fresh-coat/core/identify/markings'
-import type { Assessment } from '@fresh-coat/core/journey/assess'
-import type { TwinBackup } from '@fresh-coat/core/journey/facts'
-import type { StepId } from '@fresh-coat/core/journey/steps'
-import type { Adapter, Instrument, UnitFile, UnitView } from '@fresh-coat/core/journey/view'
+import type { TwinBackup } from '@fresh-coat/core/steps/backup/facts'
+import type { Assessment } from '@fresh-coat/core/unit/assess'
+import type { Adapter, Instrument, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
+import type { StepId } from '@fresh-coat/core/unit/way'
 import type { ReactNode } from 'react'
-import type { RecordHandle } from '../use-record'
+import type { RecordHandle } from '@/components/frame/use-record'
 
-/** What every step's work surface gets: the unit with what is being typed, and what it can choose from. */
+/** What a step's work surface can choose from; lists that another step needs are empty here. */
 export interface Choices {
-  boards: { id: string; name: string; unitNumbers: number[] }[]
+  boards: { id: string; name: string; units: number }[]
   adapters: Adapter[]
   instruments: Instrument[]
   loads: { id: string; name: string; watts: number; kind: string }[]
@@ -27,7 +27,7 @@ export interface Choices {
     family: string | null
     firmware: string
   }[]
-  /** Printed markings of this workshop, with the counts found for each. */
+  /** Printed markings that read like this unit's, with the counts found for each. */
   markings: Marking[]
   /** The next free case number, and the name that counts on from this unit's. */
   next: { number: number; name: string }
@@ -36,12 +36,13 @@ export interface Choices {
   secrets: { id: string; name: string; keptIn: string; createdAt: string }[]
 }
 
+/** What every step's work surface gets: the unit with what is being typed, and what it can choose from. */
 export interface SurfaceProps<S extends StepId> {
   view: UnitView
   assessment: Assessment
   record: RecordHandle<S>
   choices: Choices
-  /** Sends a command and refreshes; false when it was refused (the page then says why). */
+  /** Sends a command and redraws what it changed; false when it was refused (the page then says why). */
   act: (command: string, input: Record<string, unknown>) => Promise<boolean>
   /** The gates in front of this step, to be placed where the work begins. */
   gates: ReactNode

@@ -1,11 +1,15 @@
 import { largestFile } from '@fresh-coat/core/image/inspect'
-import { keepFile, largestPhoto, Upload } from '@/server/commands'
-import { database } from '@/server/db'
-import { foreignOrigin } from '@/server/guard'
-import { takeIn } from '@/server/incoming'
+import { isStepId } from '@fresh-coat/core/unit/way'
+import { refuse as answer, answerFault } from '@/server/db/answer'
+import { database } from '@/server/db/client'
+import { statusOf } from '@/server/db/fault'
+import { foreignOrigin } from '@/server/db/guard'
+import { takeIn } from '@/server/files/incoming'
+import { keepFile, largestPhoto, Upload } from '@/server/files/keep'
+import { unitParts } from '@/server/units/parts'
 
 const refuse = (status: number, code: string, message: string, next: string) =>
-  Response.json({ ok: false, error: { code, message, kept: 'Nothing was stored.', next } }, { status })
+  answer(status, code, message, next, 'Nothing was stored.')
 
 /** Takes one file: its bytes as the body, what it is in the query. Stored whole or not at all. */
 export async function PUT(request: Request) {
@@ -38,14 +42,13 @@ export async function PUT(request: Request) {
     if (taken.state === 'too-long') return tooLarge(`more than ${limit}`)
     if (taken.state === 'cut-off')
       return refuse(400, 'cut-off', 'The upload was cut off on the way.', 'Choose the file again.')
-    return Response.json(taken.value, { status: taken.value.ok ? 200 : 422 })
+    const { touched, ...result } = taken.value
+    const { unitId } = parsed.data
+    const parts = unitId ? touched?.get(unitId) : undefined
+    const step = query.step
+    if (!result.ok || !parts || !unitId || !isStepId(step)) return Response.json(result, { status: statusOf(result) })
+    return Response.json({ ...result, unit: await unitParts(database(), unitId, parts, step) })
   } catch (cause) {
-    console.error('upload failed:', cause instanceof Error ? cause.message.split('\n')[0] : cause)
-    return refuse(
-      503,
-      'unavailable',
-      'The database does not answer, or the upload was cut off.',
-      'Choose the file again.',
-    )
+    return answerFault('upload', cause)
   }
 }

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { database } from '@/server/db'
+import { database } from '@/server/db/client'
 
 export const dynamic = 'force-dynamic'
 

@@ -5,26 +5,30 @@ import { activeLevel, confidenceOf, isIdle } from '@fresh-coat/core/pins/templat
 import { troubleSentence, troubleShares } from '@fresh-coat/core/trouble/statistics'
 import { causeRemedy, causeSays } from '@fresh-coat/core/trouble/troubleshoot'
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { notFound } from 'next/navigation'
-import { EditBoardForm } from '@/components/board-forms'
+import { z } from 'zod'
+import { EditBoardForm } from '@/components/boards/board-forms'
 import { PaceBars } from '@/components/drawings/pace-bars'
 import { PadField } from '@/components/drawings/pad-field'
-import { CaseNumber, Fact, Tag, twoDigits } from '@/components/paint'
-import { MarkedPhoto } from '@/components/photo-marks'
-import { database } from '@/server/db'
-import { type FactEvidence, loadShop, paceOfBoard } from '@/server/views'
+import { MarkedPhoto } from '@/components/drawings/photo-marks'
+import Link from '@/components/link'
+import { CaseNumber, Fact, Tag, twoDigits } from '@/components/paint/paint'
+import { boardDossier } from '@/server/boards/lists'
+import type { FactEvidence } from '@/server/boards/reads'
+import { database, inSnapshot } from '@/server/db/client'
+import { paceOfBoard } from '@/server/units/pace'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Board' }
 
 export default async function BoardPage({ params }: { params: Promise<{ id: string }> }) {
   const { id } = await params
-  const db = database()
-  const shop = await loadShop(db)
-  const b = shop.boards.find((x) => x.id === id)
+  if (!z.uuid().safeParse(id).success) notFound()
+  const { b, pace } = await inSnapshot(database(), async (tx) => ({
+    b: await boardDossier(tx, id),
+    pace: await paceOfBoard(tx, id),
+  }))
   if (!b) notFound()
-  const pace = await paceOfBoard(db, b.id)
   const troubles = troubleShares(b.causes)
   const evidence = (key: FactEvidence['key']) => {
     const rows = b.facts.filter((f) => f.key === key).sort((x, y) => y.at.localeCompare(x.at))
@@ -265,6 +269,11 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
           ))}
         </ul>
         {b.unitNumbers.length === 0 && <p className="text-ink-2">None yet.</p>}
+        {b.unitCount > b.unitNumbers.length && (
+          <Link href={`/units?board=${b.id}`} className="mt-2 block underline underline-offset-4">
+            All {b.unitCount}
+          </Link>
+        )}
       </aside>
     </main>
   )

@@ -4,16 +4,17 @@ import { regionsOf } from '@fresh-coat/core/dump/strip'
 import { describedRelease, sameRelease } from '@fresh-coat/core/flash/release'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { notFound } from 'next/navigation'
+import { z } from 'zod'
 import { FlashStrip, ImageStructure, LayoutStrip } from '@/components/drawings/image-structure'
 import { SectorMap } from '@/components/drawings/sector-map'
-import { FileInspector } from '@/components/file-inspector'
-import { CompareWith, DescribeFile, ListRelease, PatchMode } from '@/components/image-tools'
-import { buttonClass, Fact, Findings, shortMoment, twoDigits } from '@/components/paint'
-import { StringsList } from '@/components/strings-list'
-import { database } from '@/server/db'
-import { loadShop } from '@/server/views'
+import { FileInspector } from '@/components/files/file-inspector'
+import { CompareWith, DescribeFile, ListRelease, PatchMode } from '@/components/files/image-tools'
+import { StringsList } from '@/components/files/strings-list'
+import Link from '@/components/link'
+import { buttonClass, Fact, Findings, shortMoment, twoDigits } from '@/components/paint/paint'
+import { database, inSnapshot } from '@/server/db/client'
+import { fileDossier } from '@/server/files/dossier'
 
 const kindWords: Record<ImageInspection['kind'], string> = {
   app: 'a program',
@@ -30,15 +31,11 @@ export const metadata: Metadata = { title: 'Image' }
 
 export default async function ImagePage({ params }: { params: Promise<{ id: string }> }) {
   const { id } = await params
-  const shop = await loadShop(database())
-  const owner = shop.units.find((u) => u.files.some((f) => f.id === id && f.kind !== 'photo'))
-  const file = owner?.files.find((f) => f.id === id) ?? shop.images.find((f) => f.id === id)
-  if (!file) notFound()
+  const dossier = z.uuid().safeParse(id).success ? await inSnapshot(database(), (tx) => fileDossier(tx, id)) : null
+  if (!dossier) notFound()
+  const { file, owner, source, users, boards, profiles } = dossier
   const found = file.inspection as ImageInspection & Partial<DumpInspection>
-  const source = file.sourceId ? shop.images.find((f) => f.id === file.sourceId) : undefined
-  const users = shop.units.filter((u) => u.attempts.some((a) => a.outcome === 'done' && a.sha256 === file.sha256))
-  const boards = shop.boards.filter((b) => [...users, ...(owner ? [owner] : [])].some((u) => u.board?.id === b.id))
-  const profile = shop.profiles.find((p) => p.name === file.firmware)
+  const profile = profiles.find((p) => p.name === file.firmware)
   const described = profile && file.release ? describedRelease(file.release, found) : null
   const listed = described !== null && profile?.data.releases?.some((r) => sameRelease(r, described))
   const regions = found.runs ? regionsOf(found, found.runs, file.bytes) : []
@@ -122,8 +119,8 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
           {users.length > 0 && (
             <Fact name="Written to">
               {users.map((u) => (
-                <Link key={u.id} className="mr-2 underline underline-offset-4" href={`/units/${u.number}/write`}>
-                  {twoDigits(u.number)}
+                <Link key={u} className="mr-2 underline underline-offset-4" href={`/units/${u}/write`}>
+                  {twoDigits(u)}
                 </Link>
               ))}
             </Fact>
@@ -169,14 +166,10 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
           <h2 className="mb-2 text-[1.05rem]">Compare</h2>
           <CompareWith
             fileId={file.id}
-            others={(file.kind === 'dump'
-              ? shop.units.flatMap((u) =>
-                  u.files
-                    .filter((f) => f.kind === 'dump')
-                    .map((f) => ({ id: f.id, label: `${twoDigits(u.number)} read ${f.read}, ${sizeWords(f.bytes)}` })),
-                )
-              : shop.images.map((f) => ({ id: f.id, label: `${f.name}, ${sizeWords(f.bytes)}` }))
-            ).filter((o) => o.id !== file.id)}
+            others={dossier.others.map((o) => ({
+              id: o.id,
+              label: `${o.unit === null ? o.name : `${twoDigits(o.unit)} read ${o.read}`}, ${sizeWords(o.bytes)}`,
+            }))}
           />
         </section>
         {file.kind === 'image' && (
@@ -192,7 +185,7 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
                   firmware: file.firmware ?? '',
                   release: file.release ?? '',
                 }}
-                firmwares={shop.profiles.map((p) => p.name)}
+                firmwares={profiles.map((p) => p.name)}
               />
               {profile && described && !listed && (
                 <ListRelease

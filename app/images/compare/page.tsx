@@ -5,13 +5,14 @@ import { sectorRuns } from '@fresh-coat/core/dump/sectors'
 import { regionsOf } from '@fresh-coat/core/dump/strip'
 import type { LayoutRegion } from '@fresh-coat/core/image/partitions'
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { notFound } from 'next/navigation'
-import { FileInspector } from '@/components/file-inspector'
-import { amount, Findings } from '@/components/paint'
-import { readBlob } from '@/server/blobs'
-import { database } from '@/server/db'
-import { loadShop } from '@/server/views'
+import { z } from 'zod'
+import { FileInspector } from '@/components/files/file-inspector'
+import Link from '@/components/link'
+import { amount, Findings } from '@/components/paint/paint'
+import { database } from '@/server/db/client'
+import { readBlob } from '@/server/files/blobs'
+import { fileById } from '@/server/files/reads'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Compare' }
@@ -31,11 +32,9 @@ function ownerOf(regions: readonly LayoutRegion[], offset: number): string {
 export default async function ComparePage({ searchParams }: { searchParams: Promise<{ a?: string; b?: string }> }) {
   const { a, b } = await searchParams
   const db = database()
-  const shop = await loadShop(db)
-  const files = [...shop.images, ...shop.units.flatMap((u) => u.files.filter((f) => f.kind === 'dump'))]
-  const first = files.find((f) => f.id === a)
-  const second = files.find((f) => f.id === b)
-  if (!first || !second) notFound()
+  const file = (id: string | undefined) => (z.uuid().safeParse(id).success ? fileById(db, id as string) : null)
+  const [first, second] = [await file(a), await file(b)]
+  if (!first || !second || first.kind === 'photo' || second.kind === 'photo') notFound()
   const elsewhere = [first, second].find((f) => f.held === false)
   if (elsewhere)
     return (

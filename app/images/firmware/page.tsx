@@ -1,11 +1,12 @@
 import type { Family } from '@fresh-coat/core/families/families'
 import { Release } from '@fresh-coat/core/flash/release'
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { z } from 'zod'
-import { FirmwareForm } from '@/components/firmware-forms'
-import { database } from '@/server/db'
-import { loadShop } from '@/server/views'
+import { FirmwareForm } from '@/components/files/firmware-forms'
+import Link from '@/components/link'
+import { database, inSnapshot } from '@/server/db/client'
+import { images as allImages } from '@/server/files/reads'
+import { profiles as allProfiles } from '@/server/kit/reads'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Firmware' }
@@ -13,7 +14,10 @@ export const metadata: Metadata = { title: 'Firmware' }
 const releasesWords = (n: number) => `${n} release${n === 1 ? '' : 's'}`
 
 export default async function Firmware() {
-  const { profiles, images } = await loadShop(database())
+  const { profiles, images } = await inSnapshot(database(), async (tx) => ({
+    profiles: await allProfiles(tx),
+    images: await allImages(tx),
+  }))
   return (
     <main className="grid gap-4 px-4 py-4 sm:px-6">
       <p>

@@ -1,14 +1,13 @@
 import { notFound, redirect } from 'next/navigation'
-import { database } from '@/server/db'
-import { loadShop, unitOf } from '@/server/views'
+import { database } from '@/server/db/client'
+import { nextStepOf } from '@/server/units/lists'
 
 export const dynamic = 'force-dynamic'
 
 /** A unit opens at its next step. */
 export default async function UnitDoor({ params }: { params: Promise<{ number: string }> }) {
-  const { number } = await params
-  const shop = await loadShop(database())
-  const view = unitOf(shop, Number(number))
-  if (!view) notFound()
-  redirect(`/units/${view.number}/${shop.assessments.get(view.id)?.next ?? 'arrive'}`)
+  const number = Number((await params).number)
+  const next = Number.isInteger(number) ? await nextStepOf(database(), number) : null
+  if (!next) notFound()
+  redirect(`/units/${number}/${next}`)
 }

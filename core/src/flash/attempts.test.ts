@@ -1,4 +1,4 @@
-import type { Attempt } from '../journey/view'
+import type { Attempt } from '../unit/view'
 import {
   attemptAdvice,
   failureStory,

@@ -1,4 +1,4 @@
-import type { Attempt } from '../journey/view'
+import type { Attempt } from '../unit/view'
 
 /** What past attempts teach: which way works how often, how long it takes, what to try after a failure. */
 

@@ -451,3 +451,7 @@ export function inspectImage(
   ]
   return done({ bytes: content.bytes.length, sha256: digest(content.bytes) }, { ...found, findings })
 }
+
+/** Mode of the first program in a kept inspection; null where there is none, or none that this version knows of. */
+export const imageMode = (inspection: unknown): string | null =>
+  (inspection as Partial<ImageInspection> | null)?.images?.[0]?.mode ?? null

@@ -1,10 +1,10 @@
 import { z } from 'zod'
 import { inputCodes, type Outcome, parseInput, refuse } from '../edge/fault'
 import { type Finding, finding } from '../edge/finding'
-import { isSlug, slugOf, slugWith } from './slug'
-import { numberedStem, spokenClashes, spokenForm } from './spoken'
+import { clashFinding, collisionFinding } from './findings'
+import { isSlug, longestSlug, reservedSlugs, slugOf, slugWith } from './slug'
+import { heard, heardClashes, numberedStem, spokenForm } from './spoken'
 
-const reservedSlugs = new Set(['groups', 'hub'])
 export const topicLeaves = ['online', 'health', 'meter', 'power', 'state', 'set', 'event'] as const
 export type TopicLeaf = (typeof topicLeaves)[number]
 
@@ -34,7 +34,7 @@ export const TopicsInput = z
   .object({
     base: slugField('base'),
     site: slugField('site'),
-    maxSlug: z.number().int().min(8).max(63).default(24),
+    maxSlug: z.number().int().min(8).max(63).default(longestSlug),
     units: z.array(PlannedUnit).max(2000),
     groups: z
       .array(z.object({ name: z.string().max(500), units: z.array(z.string()) }))
@@ -115,17 +115,18 @@ function channelSlugs(channels: TopicsInput['units'][number]['channels']): strin
 function assignSlugs(input: TopicsInput): { slugs: Map<string, string>; own: Map<string, string> } {
   const max = input.maxSlug
   const own = new Map(input.units.map((u) => [u.id, u.pinned ?? (slugOf(u.name, max) || `unit-${u.number}`)]))
-  const holders = (slug: string) => input.units.filter((u) => own.get(u.id) === slug)
+  const holders = new Map<string, number>()
+  for (const slug of own.values()) holders.set(slug, (holders.get(slug) ?? 0) + 1)
   const taken = new Set(input.units.flatMap((u) => (u.pinned != null ? [u.pinned] : [])))
   const slugs = new Map<string, string>()
   for (const unit of [...input.units].sort((a, b) => a.number - b.number)) {
     const base = own.get(unit.id) as string
-    if (unit.pinned != null || (holders(base).length === 1 && !reservedSlugs.has(base) && !taken.has(base))) {
+    if (unit.pinned != null || (holders.get(base) === 1 && !reservedSlugs.has(base) && !taken.has(base))) {
       slugs.set(unit.id, base)
       taken.add(base)
       continue
     }
-    const ownOfOthers = (slug: string) => input.units.some((u) => u.id !== unit.id && own.get(u.id) === slug)
+    const ownOfOthers = (slug: string) => (holders.get(slug) ?? 0) > (slug === base ? 1 : 0)
     let slug = slugWith(base, `-${unit.number}`, max)
     for (let n = 2; taken.has(slug) || ownOfOthers(slug); n++) slug = slugWith(base, `-${unit.number}-${n}`, max)
     slugs.set(unit.id, slug)
@@ -156,14 +157,6 @@ function topicsOf(prefix: string, channels: readonly string[], meter: boolean): 
   ]
 }
 
-const clashWords: Record<string, string> = {
-  'same-name': 'are called the same',
-  'look-alike': 'look alike',
-  'sound-alike': 'sound alike',
-  contained: 'begin alike: one name is the start of the other',
-  'group-name': 'is called like a group',
-}
-
 /** Unique names and topics for all units, and which of them people will confuse. */
 export function planTopics(input: unknown): Outcome<TopicsPlan> {
   const parsed = parseInput(TopicsInput, input, inputCodes)
@@ -173,18 +166,23 @@ export function planTopics(input: unknown): Outcome<TopicsPlan> {
   const { slugs, own } = assignSlugs(given)
   const byNumber = [...given.units].sort((a, b) => a.number - b.number)
 
-  const collisions: TopicsPlan['collisions'] = []
+  const bySlug = new Map<string, typeof byNumber>()
   for (const unit of byNumber) {
     const slug = own.get(unit.id) as string
-    const members = byNumber.filter((u) => own.get(u.id) === slug)
-    if (members.length > 1 && members[0] === unit) collisions.push({ slug, units: members.map((u) => u.id) })
+    bySlug.set(slug, [...(bySlug.get(slug) ?? []), unit])
   }
+  const collisions = [...bySlug].flatMap(([slug, members]) =>
+    members.length > 1 ? [{ slug, units: members.map((u) => u.id) }] : [],
+  )
 
   const spoken = (u: (typeof byNumber)[number]) => u.spoken ?? u.name
+  const forms = byNumber.map((u) => ({ id: u.id, heard: heard(spokenForm(spoken(u))) }))
   const warnings: NameWarning[] = []
-  byNumber.forEach((a, i) => {
-    for (const b of byNumber.slice(i + 1))
-      for (const code of spokenClashes(spoken(a), spoken(b))) warnings.push({ code, units: [a.id, b.id] })
+  forms.forEach((a, i) => {
+    for (let j = i + 1; j < forms.length; j++) {
+      const b = forms[j] as (typeof forms)[number]
+      for (const code of heardClashes(a.heard, b.heard)) warnings.push({ code, units: [a.id, b.id] })
+    }
   })
   const groups = (given.groups ?? []).map((group, i) => {
     const slug = groupSlug(group.name, i, given.maxSlug)
@@ -201,7 +199,8 @@ export function planTopics(input: unknown): Outcome<TopicsPlan> {
   }
   const numbered = [...sets.values()].filter((set) => new Set(set.map((u) => spokenForm(spoken(u)))).size >= 3)
 
-  const nameOf = (id: string) => byNumber.find((u) => u.id === id)?.name ?? id
+  const names = new Map(byNumber.map((u) => [u.id, u.name]))
+  const nameOf = (id: string) => names.get(id) ?? id
   const quoted = (ids: readonly string[]) => ids.map((id) => `“${nameOf(id)}”`).join(' and ')
   return {
     ok: true,
@@ -223,26 +222,8 @@ export function planTopics(input: unknown): Outcome<TopicsPlan> {
       collisions,
       warnings,
       findings: [
-        ...collisions.map((c) => ({
-          ...finding(
-            'collision',
-            'watch',
-            `${c.units.length} units would be called ${c.slug}.`,
-            `${quoted(c.units)}.`,
-            'Each gets its number; or give them names of their own.',
-          ),
-          ...c,
-        })),
-        ...warnings.map((w) => ({
-          ...finding(
-            w.code,
-            'watch',
-            `${quoted(w.units)} ${clashWords[w.code]}.`,
-            '',
-            'A voice assistant cannot tell them apart: rename one.',
-          ),
-          ...w,
-        })),
+        ...collisions.map((c) => ({ ...collisionFinding(c.slug, c.units.length, `${quoted(c.units)}.`), ...c })),
+        ...warnings.map((w) => ({ ...clashFinding(w.code, quoted(w.units)), ...w })),
         ...numbered.map((set) => ({
           ...finding(
             'numbered-set',

@@ -17,3 +17,8 @@ export const slugWith = (slug: string, suffix: string, max: number): string =>
   `${slug.slice(0, Math.max(0, max - suffix.length)).replace(/-+$/, '')}${suffix}`
 
 export const isSlug = (text: string, max = 63): boolean => text.length <= max && /^[a-z0-9]+(-[a-z0-9]+)*$/.test(text)
+
+/** Slugs that mean something else in the topic tree. */
+export const reservedSlugs: ReadonlySet<string> = new Set(['groups', 'hub'])
+/** Longest slug of a unit, unless a plan says otherwise. */
+export const longestSlug = 24

@@ -61,24 +61,47 @@ export function soundex(word: string): string {
 export type SpokenClash = 'same-name' | 'look-alike' | 'sound-alike' | 'contained'
 
 const withoutDigits = (text: string) => text.replace(/\d+/g, '#')
-/** Two names that differ only in their digits are told apart by people. */
-export const numberedAlike = (a: string, b: string): boolean => a !== b && withoutDigits(a) === withoutDigits(b)
 export const numberedStem = withoutDigits
 
+/** A name as it is compared with others: worked out once, however many others there are. */
+export interface Heard {
+  form: string
+  length: number
+  words: string[]
+  sounds: string[]
+  /** With every run of digits as one mark. */
+  stem: string
+}
+
+export function heard(form: string): Heard {
+  const words = form.split(' ')
+  return { form, length: [...form].length, words, sounds: words.map(soundex), stem: withoutDigits(form) }
+}
+
+const tooAlike = 0.25
+
+/** Names whose lengths differ too much cannot look alike: most pairs end here. */
+const looksAlike = (a: Heard, b: Heard): boolean => {
+  const longer = Math.max(a.length, b.length)
+  return Math.abs(a.length - b.length) / longer <= tooAlike && alignmentDistance(a.form, b.form) / longer <= tooAlike
+}
+const soundsAlike = (a: Heard, b: Heard): boolean =>
+  a.sounds.length === b.sounds.length && a.sounds.every((s, i) => s === b.sounds[i])
+const begins = (short: Heard, long: Heard): boolean =>
+  short.words.length < long.words.length && short.words.every((w, i) => w === long.words[i])
+
 /** Everything that makes two names hard to tell apart when spoken, in a fixed order. */
-export function spokenClashes(nameA: string, nameB: string): SpokenClash[] {
-  const a = spokenForm(nameA)
-  const b = spokenForm(nameB)
-  if (a === b) return ['same-name']
+export function heardClashes(a: Heard, b: Heard): SpokenClash[] {
+  if (a.form === b.form) return ['same-name']
   const out: SpokenClash[] = []
-  const wordsA = a.split(' ')
-  const wordsB = b.split(' ')
-  if (!numberedAlike(a, b)) {
-    if (alignmentDistance(a, b) / Math.max([...a].length, [...b].length) <= 0.25) out.push('look-alike')
-    if (wordsA.length === wordsB.length && wordsA.every((w, i) => soundex(w) === soundex(wordsB[i] as string)))
-      out.push('sound-alike')
+  // Two names that differ only in their digits are told apart by people.
+  if (a.stem !== b.stem) {
+    if (looksAlike(a, b)) out.push('look-alike')
+    if (soundsAlike(a, b)) out.push('sound-alike')
   }
-  const [short, long] = wordsA.length < wordsB.length ? [wordsA, wordsB] : [wordsB, wordsA]
-  if (short.length < long.length && short.every((w, i) => w === long[i])) out.push('contained')
+  if (begins(a, b) || begins(b, a)) out.push('contained')
   return out
 }
+
+export const spokenClashes = (nameA: string, nameB: string): SpokenClash[] =>
+  heardClashes(heard(spokenForm(nameA)), heard(spokenForm(nameB)))

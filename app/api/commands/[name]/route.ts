@@ -1,12 +1,18 @@
+import { isStepId } from '@fresh-coat/core/unit/way'
 import { isCommand, runCommand } from '@/server/commands'
-import { database } from '@/server/db'
-import { foreignOrigin } from '@/server/guard'
+import { answerFault, refuse } from '@/server/db/answer'
+import type { Touched } from '@/server/db/change'
+import { type Db, database } from '@/server/db/client'
+import { statusOf } from '@/server/db/fault'
+import { foreignOrigin } from '@/server/db/guard'
+import { unitParts } from '@/server/units/parts'
 
-const refuse = (status: number, code: string, message: string, next: string) =>
-  Response.json(
-    { ok: false, error: { code, message, kept: 'Nothing was changed. What you typed is still on the page.', next } },
-    { status },
-  )
+/** What the command changed of the unit on screen, when the page says which that is: `?for=UNIT.STEP`. */
+async function partsFor(db: Db, request: Request, touched: Touched | undefined) {
+  const [unitId = '', step] = (new URL(request.url).searchParams.get('for') ?? '').split('.')
+  const parts = touched?.get(unitId)
+  return parts && isStepId(step) ? { unit: await unitParts(db, unitId, parts, step) } : {}
+}
 
 /** One command: JSON in, result or refusal out. 409 when somebody changed the same thing first. */
 export async function POST(request: Request, { params }: { params: Promise<{ name: string }> }) {
@@ -21,10 +27,11 @@ export async function POST(request: Request, { params }: { params: Promise<{ nam
     return refuse(400, 'json', 'The request is not readable.', 'Try again.')
   }
   try {
-    const result = await runCommand(database(), name, input)
-    return Response.json(result, { status: result.ok ? 200 : result.error.code === 'stale' ? 409 : 422 })
+    const db = database()
+    const { touched, ...result } = await runCommand(db, name, input)
+    if (!result.ok) return Response.json(result, { status: statusOf(result) })
+    return Response.json({ ...result, ...(await partsFor(db, request, touched)) })
   } catch (cause) {
-    console.error(`command ${name} failed:`, cause instanceof Error ? cause.message.split('\n')[0] : cause)
-    return refuse(503, 'unavailable', 'The database does not answer.', 'It is tried again by itself.')
+    return answerFault(`command ${name}`, cause)
   }
 }

@@ -1,25 +1,24 @@
 import { pictureSize } from '@fresh-coat/core/photo/dimensions'
-import { eq } from 'drizzle-orm'
 import { z } from 'zod'
-import { blobPieces, NotHeld, readBlob } from '@/server/blobs'
-import { database } from '@/server/db'
-import { blob, file } from '@/server/schema'
+import { database } from '@/server/db/client'
+import { blobPieces, NotHeld, readBlob } from '@/server/files/blobs'
+import { fileById } from '@/server/files/reads'
 
 /** The bytes of a file, exactly as they came. `?view` shows a photo in the page instead of saving it. */
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {
   const { id } = await params
   if (!z.uuid().safeParse(id).success) return new Response('There is no such file.', { status: 404 })
   const db = database()
-  const [row] = await db.select().from(file).innerJoin(blob, eq(file.sha256, blob.sha256)).where(eq(file.id, id))
-  if (!row) return new Response('There is no such file.', { status: 404 })
-  if (!row.blob.held) return new Response(new NotHeld().message, { status: 410 })
+  const file = await fileById(db, id)
+  if (!file) return new Response('There is no such file.', { status: 404 })
+  if (file.held === false) return new Response(new NotHeld().message, { status: 410 })
   const headers: Record<string, string> = {
     'cache-control': 'private, no-store',
     'x-content-type-options': 'nosniff',
-    'content-length': String(row.blob.bytes),
+    'content-length': String(file.bytes),
   }
-  if (row.file.kind === 'photo' && new URL(request.url).searchParams.has('view')) {
-    const bytes = await readBlob(db, row.blob.sha256)
+  if (file.kind === 'photo' && new URL(request.url).searchParams.has('view')) {
+    const bytes = await readBlob(db, file.sha256)
     return new Response(new Uint8Array(bytes), {
       headers: {
         ...headers,
@@ -28,7 +27,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
       },
     })
   }
-  const pieces = blobPieces(db, row.blob.sha256)
+  const pieces = blobPieces(db, file.sha256)
   const body = new ReadableStream<Uint8Array>({
     async pull(controller) {
       // A damaged blob breaks the download off: half a file must never look like a whole one.
@@ -44,8 +43,8 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
     headers: {
       ...headers,
       'content-type': 'application/octet-stream',
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(row.file.name)}`,
-      'x-sha256': row.blob.sha256,
+      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(file.name)}`,
+      'x-sha256': file.sha256,
     },
   })
 }

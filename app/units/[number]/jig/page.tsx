@@ -1,12 +1,13 @@
-import { jigOf, padsOf } from '@fresh-coat/core/journey/facts'
+import { padsOf } from '@fresh-coat/core/steps/pads/facts'
+import { jigOf } from '@fresh-coat/core/steps/wire/facts'
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { JigDrawing, wireWord } from '@/components/drawings/jig-drawing'
-import { Empty, twoDigits } from '@/components/paint'
-import { PrintButton, SaveSvg } from '@/components/print-button'
-import { database } from '@/server/db'
-import { loadShop, unitOf } from '@/server/views'
+import { PrintButton, SaveSvg } from '@/components/forms/print-button'
+import Link from '@/components/link'
+import { Empty, twoDigits } from '@/components/paint/paint'
+import { database, inSnapshot } from '@/server/db/client'
+import { viewByNumber } from '@/server/units/load'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Jig, 1:1' }
@@ -16,7 +17,7 @@ const lengths = (n: number) => `${n} length${n === 1 ? '' : 's'}`
 /** The jig of a unit's board on paper: both sides to scale, a line to check the printer by, and what it is made of. */
 export default async function JigPage({ params }: { params: Promise<{ number: string }> }) {
   const { number } = await params
-  const view = unitOf(await loadShop(database()), Number(number))
+  const view = await inSnapshot(database(), (tx) => viewByNumber(tx, Number(number)))
   if (!view) notFound()
   const plan = jigOf(view)
   const pads = padsOf(view)

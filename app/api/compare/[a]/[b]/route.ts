@@ -1,5 +1,5 @@
-import { database } from '@/server/db'
-import { compareFiles } from '@/server/private-bytes'
+import { database } from '@/server/db/client'
+import { compareFiles } from '@/server/files/private-bytes'
 
 /** Compares two kept files byte by byte; of files with one hash nothing needs to be read. */
 export async function GET(_: Request, { params }: { params: Promise<{ a: string; b: string }> }) {

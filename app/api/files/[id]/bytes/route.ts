@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { database } from '@/server/db'
-import { bytesOfFile, cover } from '@/server/private-bytes'
+import { database } from '@/server/db/client'
+import { bytesOfFile, cover } from '@/server/files/private-bytes'
 
 const Query = z.object({
   from: z.coerce.number().int().min(0).max(0xffffffff),

@@ -1,5 +1,5 @@
-import { database } from '@/server/db'
-import { bytesOfFile, searchBytes } from '@/server/private-bytes'
+import { database } from '@/server/db/client'
+import { bytesOfFile, searchBytes } from '@/server/files/private-bytes'
 
 /** Places of a text or of hex bytes (0x…) in a kept file; places only, never what stands around them. */
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }) {

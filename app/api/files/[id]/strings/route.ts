@@ -1,7 +1,7 @@
 import { printableStrings } from '@fresh-coat/core/dump/strings'
 import { z } from 'zod'
-import { database } from '@/server/db'
-import { bytesOfFile } from '@/server/private-bytes'
+import { database } from '@/server/db/client'
+import { bytesOfFile } from '@/server/files/private-bytes'
 
 const Query = z.object({
   from: z.coerce.number().int().min(0).max(0xffffffff).default(0),

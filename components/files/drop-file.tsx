@@ -1,0 +1,82 @@
+'use client'
+import { useId, useState } from 'react'
+import { buttonClass } from '@/components/paint/paint'
+
+/** A place to drop one file, or choose it. */
+export function DropFile({
+  label,
+  about,
+  onFile,
+  disabled = false,
+}: {
+  label: string
+  about: string
+  onFile: (file: File) => void
+  disabled?: boolean
+}) {
+  const id = useId()
+  const [over, setOver] = useState(false)
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: dropping is an extra; the button inside does the same
+    <div
+      className={`rounded-[10px] border-2 border-dashed p-4 ${over ? 'border-verdigris bg-ok-soft' : 'border-rule bg-sheet'}`}
+      onDragOver={(e) => {
+        e.preventDefault()
+        setOver(true)
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        e.preventDefault()
+        setOver(false)
+        const file = e.dataTransfer.files[0]
+        if (file && !disabled) onFile(file)
+      }}
+    >
+      <label
+        htmlFor={id}
+        className={`${buttonClass('plain')} cursor-pointer focus-within:outline-3 focus-within:outline-ochre-line`}
+      >
+        {label}
+        <input
+          id={id}
+          type="file"
+          className="sr-only"
+          disabled={disabled}
+          onChange={(e) => {
+            const file = e.target.files?.[0]
+            e.target.value = ''
+            if (file) onFile(file)
+          }}
+        />
+      </label>
+      <p className="mt-1.5 text-[0.93rem] text-ink-2">{about}</p>
+    </div>
+  )
+}
+
+/** Progress of long work, with its rate and a way to stop. */
+export function Progress({
+  label,
+  done,
+  total,
+  cancel,
+}: {
+  label: string
+  done: number
+  total: number
+  cancel: () => void
+}) {
+  return (
+    <div className="grid gap-1.5" role="status">
+      <div className="flex items-center gap-3">
+        <span className="flex-1">
+          {label}: {(done / 1048576).toFixed(1)} of {(total / 1048576).toFixed(1)} MiB
+        </span>
+        <button type="button" className={buttonClass('plain')} onClick={cancel}>
+          Stop
+        </button>
+      </div>
+      <progress className="h-3 w-full accent-(--verdigris)" value={done} max={total} aria-label={label} />
+    </div>
+  )
+}

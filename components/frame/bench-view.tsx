@@ -1,0 +1,132 @@
+'use client'
+import type { Instruction } from '@fresh-coat/core/boot/entry'
+import { Dialog } from 'radix-ui'
+import { useEffect, useState } from 'react'
+import { buttonClass, Key } from '@/components/paint/paint'
+
+/** One instruction at a time, legible at arm's length: space or a pedal goes on, backspace goes back. */
+export function BenchView({
+  title,
+  steps,
+  open,
+  onOpenChange,
+  onTick,
+}: {
+  title: string
+  steps: readonly Instruction[]
+  open: boolean
+  onOpenChange: (open: boolean) => void
+  /** Hears that an instruction was done, or is looked at again. */
+  onTick?: (id: string, done: boolean) => void
+}) {
+  const [at, setAt] = useState(0)
+  const [elapsed, setElapsed] = useState(0)
+  // Frozen when it opens: ticking things off behind it must not move the page under a person's hands.
+  const [list, setList] = useState(steps)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when it opens
+  useEffect(() => {
+    if (open) {
+      setList(steps)
+      setAt(0)
+    }
+  }, [open])
+  const current = list[at]
+  const seconds = current?.seconds ?? null
+  // biome-ignore lint/correctness/useExhaustiveDependencies: starts anew with every instruction
+  useEffect(() => {
+    setElapsed(0)
+    if (!open || seconds === null) return
+    const began = Date.now()
+    const timer = setInterval(() => setElapsed((Date.now() - began) / 1000), 200)
+    return () => clearInterval(timer)
+  }, [at, open, seconds])
+  const last = at >= list.length - 1
+  const on = () => {
+    if (current) onTick?.(current.id, true)
+    if (last) onOpenChange(false)
+    else setAt(at + 1)
+  }
+  const back = () => {
+    const before = list[at - 1]
+    if (!before) return
+    onTick?.(before.id, false)
+    setAt(at - 1)
+  }
+  const left = seconds === null ? null : Math.max(0, seconds - elapsed)
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed inset-0 z-50 grid grid-rows-[auto_1fr_auto] bg-sheet"
+          onKeyDown={(e) => {
+            const key = e.key
+            if (key === ' ' || key === 'PageDown' || key === 'ArrowRight') on()
+            else if (key === 'Backspace' || key === 'PageUp' || key === 'ArrowLeft') back()
+            else return
+            e.preventDefault()
+          }}
+        >
+          <div className="flex items-center gap-4 bg-bar px-5 py-3 text-[#eaf2ee]">
+            <Dialog.Title className="flex-1 text-[1.3rem]">{title}</Dialog.Title>
+            <span className="pin text-[1.1rem]">
+              {list.length === 0 ? 0 : at + 1} / {list.length}
+            </span>
+            <Dialog.Close className="min-h-[2.6rem] rounded-[9px] border border-white/40 px-4">
+              Close<Key>Esc</Key>
+            </Dialog.Close>
+          </div>
+          <div className="grid content-center gap-6 overflow-y-auto px-[6vw] py-6" aria-live="assertive">
+            {current ? (
+              <>
+                {current.caution && (
+                  <span className="stripes block h-5 w-full max-w-[16rem] rounded-[4px]" aria-hidden="true" />
+                )}
+                <p className="font-title text-[clamp(2rem,5.2vw,4.1rem)] leading-[1.12] font-semibold">{current.say}</p>
+                {current.look && <p className="max-w-[46ch] text-[clamp(1.25rem,2.1vw,1.75rem)]">{current.look}</p>}
+                {current.otherwise && (
+                  <p className="max-w-[52ch] border-l-4 border-ochre-line pl-4 text-[clamp(1.1rem,1.6vw,1.35rem)] text-ink-2">
+                    <strong>If not:</strong> {current.otherwise}
+                  </p>
+                )}
+                {left !== null && seconds !== null && (
+                  <p className="flex items-center gap-4 text-[1.4rem]">
+                    <span className="pin min-w-[6rem]">
+                      {left >= 10 ? `${Math.ceil(left)} s` : `${left.toFixed(1)} s`}
+                    </span>
+                    <span
+                      className="h-4 flex-1 max-w-[30rem] overflow-hidden rounded-[4px] bg-unpainted"
+                      aria-hidden="true"
+                    >
+                      <span
+                        className="block h-full bg-verdigris"
+                        style={{ width: `${100 - (100 * left) / seconds}%` }}
+                      />
+                    </span>
+                    <span>{left > 0 ? 'to wait' : 'over'}</span>
+                  </p>
+                )}
+              </>
+            ) : (
+              <p className="font-title text-[2.4rem]">Nothing is left to do here.</p>
+            )}
+          </div>
+          <div className="grid grid-cols-2 gap-3 border-t border-rule bg-sheet-2 p-4">
+            <button
+              type="button"
+              className={`${buttonClass('plain')} min-h-[4.2rem] text-[1.3rem]`}
+              disabled={at === 0}
+              onClick={back}
+            >
+              Back<Key>Backspace</Key>
+            </button>
+            <button type="button" className={`${buttonClass('main')} min-h-[4.2rem] text-[1.3rem]`} onClick={on}>
+              {last ? 'Finish' : 'Next'}
+              <Key>Space</Key>
+            </button>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}

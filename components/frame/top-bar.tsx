@@ -1,0 +1,236 @@
+'use client'
+import { usePathname, useRouter } from 'next/navigation'
+import { Dialog } from 'radix-ui'
+import { useEffect, useRef, useState } from 'react'
+import Link from '@/components/link'
+
+const rooms = [
+  ['/', 'Bench'],
+  ['/units', 'Units'],
+  ['/boards', 'Boards'],
+  ['/images', 'Images'],
+  ['/meters', 'Meters'],
+  ['/network', 'Network'],
+  ['/practice', 'Practice'],
+  ['/kit', 'Kit'],
+] as const
+
+const keys: [string, string][] = [
+  ['/', 'Find a unit, pad, file'],
+  ['.', 'Go on with the next step'],
+  ['Space', 'Done, or the one next action'],
+  ['g', 'Confirm the gate in front of this step'],
+  ['f', 'Bench view: one instruction at a time, large'],
+  ['t', 'Trouble: what is wrong, what to ask next'],
+  ['u', 'Undo the last change'],
+  ['n', 'A new unit'],
+  ['[ and ]', 'The unit before, the unit after'],
+  ['e', 'Evening theme, and back'],
+  ['?', 'These keys'],
+]
+
+interface Hit {
+  href: string
+  title: string
+  about: string
+}
+
+/** Is a key press meant for a field? Ticks and choices are fields too, but nobody types into them. */
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable ||
+    ['TEXTAREA', 'SELECT'].includes(target.tagName) ||
+    (target instanceof HTMLInputElement && !['radio', 'checkbox'].includes(target.type)))
+const pressable = (target: EventTarget | null) =>
+  target instanceof HTMLElement && ['BUTTON', 'A', 'SUMMARY', 'INPUT'].includes(target.tagName)
+
+function switchTheme() {
+  const evening = document.documentElement.dataset.theme !== 'evening'
+  document.documentElement.dataset.theme = evening ? 'evening' : 'day'
+  try {
+    localStorage.setItem('fresh-coat:theme', evening ? 'evening' : 'day')
+  } catch {
+    // The theme then lasts until the next page load.
+  }
+}
+
+export function TopBar() {
+  const path = usePathname()
+  const [finding, setFinding] = useState(false)
+  const [showKeys, setShowKeys] = useState(false)
+
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (e.ctrlKey || e.metaKey || e.altKey || typing(e.target) || document.querySelector('[role="dialog"]')) return
+      if (e.key === ' ' && pressable(e.target)) return
+      if (e.key === '?') setShowKeys(true)
+      else if (e.key === '/') setFinding(true)
+      else if (e.key === 'e') switchTheme()
+      else {
+        const target = document.querySelector<HTMLElement>(`[data-key="${CSS.escape(e.key)}"]:not(:disabled)`)
+        if (!target) return
+        target.click()
+      }
+      e.preventDefault()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [])
+
+  const here = (href: string) => (href === '/' ? path === '/' : path.startsWith(href))
+  return (
+    <header className="no-print bg-bar text-[#eaf2ee]">
+      <div className="flex flex-wrap items-center gap-x-5 gap-y-2 px-4 py-2 md:h-[52px] md:flex-nowrap md:py-0">
+        <Link href="/" className="flex items-center gap-2.5 font-title text-[1.3rem] font-bold tracking-tight">
+          <svg viewBox="0 0 26 20" className="h-5 w-[26px]" aria-hidden="true">
+            <path d="M1 3c5-1.500 9 .5 13 0s7-.8 11 0l-.5 4.500c-4-.8-7-.3-11 .2S5 8 1.500 7.400z" fill="#e2a02f" />
+            <path d="M1 12c4-1 8 .6 12 0s6-.6 8.500 0l-.5 4.500c-3-.7-5-.3-8 0s-8 .7-11.500 0z" fill="#62bfa8" />
+          </svg>
+          Fresh Coat
+        </Link>
+        <nav
+          aria-label="Rooms"
+          className="order-last flex w-full gap-0.5 overflow-x-auto md:order-none md:w-auto md:flex-1"
+        >
+          {rooms.map(([href, name]) => (
+            <Link
+              key={href}
+              href={href}
+              aria-current={here(href) ? 'page' : undefined}
+              className={`rounded-[8px] px-3 py-1.5 ${here(href) ? 'bg-[#fcfdfc] font-semibold text-[#12231f]' : 'text-[#d5e2dd] hover:bg-white/10'}`}
+            >
+              {name}
+            </Link>
+          ))}
+        </nav>
+        <div className="ml-auto flex items-center gap-2">
+          <button
+            type="button"
+            onClick={() => setFinding(true)}
+            className="flex min-h-[2.2rem] items-center gap-6 rounded-[8px] border border-white/25 bg-black/20 px-3 text-[#d5e2dd] lg:w-[230px]"
+          >
+            <span className="max-lg:sr-only">Find a unit, pad, file…</span>
+            <kbd className="pin ml-auto rounded-[4px] bg-[#fcfdfc] px-1.5 text-[#12231f]">/</kbd>
+          </button>
+          <button
+            type="button"
+            onClick={switchTheme}
+            className="min-h-[2.2rem] rounded-[8px] border border-white/25 px-2.5 text-[#d5e2dd]"
+            title="Evening theme, and back (e)"
+          >
+            Evening
+          </button>
+          <button
+            type="button"
+            onClick={() => setShowKeys(true)}
+            className="pin min-h-[2.2rem] rounded-[8px] border border-white/25 px-2.5 text-[#d5e2dd] max-md:sr-only"
+            aria-label="All keys"
+          >
+            ?
+          </button>
+        </div>
+      </div>
+      <Find open={finding} onOpenChange={setFinding} />
+      <Dialog.Root open={showKeys} onOpenChange={setShowKeys}>
+        <Dialog.Portal>
+          <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
+          <Dialog.Content
+            aria-describedby={undefined}
+            className="sheet fixed top-[10vh] left-1/2 z-50 w-[min(30rem,94vw)] -translate-x-1/2 p-5"
+          >
+            <Dialog.Title className="mb-3 text-[1.25rem]">Keys</Dialog.Title>
+            <dl>
+              {keys.map(([key, what]) => (
+                <div key={key} className="grid grid-cols-[6rem_1fr] border-b border-rule-2 py-2">
+                  <dt className="pin font-semibold">{key}</dt>
+                  <dd>{what}</dd>
+                </div>
+              ))}
+            </dl>
+            <Dialog.Close className="mt-4 rounded-[9px] border border-ink px-4 py-2 font-semibold">Close</Dialog.Close>
+          </Dialog.Content>
+        </Dialog.Portal>
+      </Dialog.Root>
+    </header>
+  )
+}
+
+function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const router = useRouter()
+  const [text, setText] = useState('')
+  const [hits, setHits] = useState<Hit[] | null>([])
+  const [at, setAt] = useState(0)
+  const asked = useRef(0)
+
+  useEffect(() => {
+    if (!open) return
+    const mine = ++asked.current
+    const timer = setTimeout(async () => {
+      try {
+        const response = await fetch(`/api/find?q=${encodeURIComponent(text)}`)
+        const found = (await response.json()) as { hits: Hit[] }
+        if (asked.current === mine) {
+          setHits(found.hits)
+          setAt(0)
+        }
+      } catch {
+        if (asked.current === mine) setHits(null)
+      }
+    }, 120)
+    return () => clearTimeout(timer)
+  }, [text, open])
+
+  const go = (hit: Hit | undefined) => {
+    if (!hit) return
+    onOpenChange(false)
+    setText('')
+    router.push(hit.href)
+  }
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="sheet fixed top-[8vh] left-1/2 z-50 w-[min(38rem,94vw)] -translate-x-1/2 p-4"
+        >
+          <Dialog.Title className="sr-only">Find</Dialog.Title>
+          <input
+            className="field text-[1.1rem]"
+            aria-label="Find a number, name, pad, file or address"
+            placeholder="Number, name, pad, file, address"
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+            onKeyDown={(e) => {
+              if (e.key === 'Enter') go(hits?.[at])
+              if (e.key === 'ArrowDown') setAt(Math.min(at + 1, (hits?.length ?? 1) - 1))
+              if (e.key === 'ArrowUp') setAt(Math.max(at - 1, 0))
+            }}
+          />
+          <p className="mt-2 text-[0.9rem] text-ink-2" aria-live="polite">
+            {hits === null
+              ? 'The server does not answer; it is asked again with the next letter.'
+              : text.trim() === ''
+                ? 'Type a case number to go there.'
+                : hits.length === 0
+                  ? 'Nothing is called like that.'
+                  : `${hits.length} found`}
+          </p>
+          <ul className="mt-1 max-h-[55vh] overflow-y-auto">
+            {(hits ?? []).map((hit, i) => (
+              <li key={`${hit.href}-${hit.title}`}>
+                <button
+                  type="button"
+                  onClick={() => go(hit)}
+                  className={`w-full rounded-[8px] px-3 py-2 text-left ${i === at ? 'bg-ok-soft' : ''}`}
+                >
+                  <span className="font-semibold">{hit.title}</span> <span className="text-ink-2">{hit.about}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}

@@ -1,0 +1,43 @@
+'use client'
+import { isSlug, slugOf } from '@fresh-coat/core/topics/slug'
+import { CommandForm } from '@/components/forms/command-form'
+import { TextField } from '@/components/forms/fields'
+
+export function SiteForm({ site }: { site: { name: string; base: string; slug: string } }) {
+  return (
+    <CommandForm
+      command="set-site"
+      empty={{ ...site } as { [key: string]: unknown; name: string; base: string; slug: string }}
+      submit="Save"
+      disabled={(v) => !v.name.trim() || !isSlug(v.base) || !isSlug(v.slug)}
+    >
+      {(v, set) => (
+        <>
+          <div className="grid gap-3 sm:grid-cols-3">
+            <TextField label="Name of the place" value={v.name} maxLength={120} onChange={(name) => set({ name })} />
+            <TextField
+              label="First level of all topics"
+              mono
+              value={v.base}
+              maxLength={63}
+              onChange={(base) => set({ base: base.toLowerCase() })}
+              hint={isSlug(v.base) ? '' : `a–z, 0–9, hyphens: ${slugOf(v.base) || 'home'}`}
+            />
+            <TextField
+              label="Second level: the site"
+              mono
+              value={v.slug}
+              maxLength={63}
+              onChange={(slug) => set({ slug: slug.toLowerCase() })}
+              hint={isSlug(v.slug) ? '' : `a–z, 0–9, hyphens: ${slugOf(v.slug) || 'main'}`}
+            />
+          </div>
+          <p className="text-ink-2">
+            Changing a level changes every topic: hub tests go stale. Topics begin{' '}
+            <span className="pin">{`${v.base}/${v.slug}/…`}</span>
+          </p>
+        </>
+      )}
+    </CommandForm>
+  )
+}

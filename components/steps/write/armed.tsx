@@ -1,0 +1,194 @@
+'use client'
+import type { AttemptOutcome } from '@fresh-coat/core/unit/view'
+import { Dialog } from 'radix-ui'
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { buttonClass, Key } from '@/components/paint/paint'
+
+const outcomes: { key: string; outcome: AttemptOutcome; words: string }[] = [
+  { key: '1', outcome: 'done', words: 'Written, and equal' },
+  { key: '2', outcome: 'no-answer', words: 'No answer' },
+  { key: '3', outcome: 'lost-midway', words: 'Lost midway' },
+  { key: '4', outcome: 'verify-failed', words: 'Verify failed' },
+  { key: '5', outcome: 'cancelled', words: 'Cancelled' },
+]
+
+type State =
+  | { kind: 'armed' }
+  | { kind: 'running'; since: number }
+  | { kind: 'over'; seconds: number }
+  | { kind: 'logging' }
+
+/** A short tone, so that eyes may stay on the wires; silence where the browser has no sound. */
+function tone(): void {
+  try {
+    const context = new AudioContext()
+    const oscillator = context.createOscillator()
+    oscillator.frequency.value = 660
+    oscillator.connect(context.destination)
+    oscillator.start()
+    oscillator.stop(context.currentTime + 0.25)
+    oscillator.onended = () => void context.close()
+  } catch {
+    // Nothing depends on it: the state stands on the screen as well.
+  }
+}
+
+/**
+ * Both hands full: everything is set, one key starts and ends the count, one digit logs how it went. The writing itself is
+ * done by the person's own tool; what is counted here is its time.
+ */
+export function Armed({
+  open,
+  onOpenChange,
+  facts,
+  plannedSeconds,
+  log,
+}: {
+  open: boolean
+  onOpenChange: (open: boolean) => void
+  /** What stands ready, large: file, offset, rate. */
+  facts: [string, string][]
+  plannedSeconds: number
+  /** Logs the attempt; false when it was refused, the page then says why. */
+  log: (outcome: AttemptOutcome, seconds: number) => Promise<boolean>
+}) {
+  const [state, setState] = useState<State>({ kind: 'armed' })
+  const [now, setNow] = useState(0)
+  const [again, setAgain] = useState('')
+  const beeped = useRef(false)
+  useEffect(() => {
+    if (open) {
+      setState({ kind: 'armed' })
+      setAgain('')
+    }
+  }, [open])
+  const running = state.kind === 'running' ? state.since : null
+  useEffect(() => {
+    if (running === null) return
+    beeped.current = false
+    const timer = setInterval(() => {
+      const seconds = (Date.now() - running) / 1000
+      setNow(seconds)
+      if (seconds >= plannedSeconds && !beeped.current) {
+        beeped.current = true
+        tone()
+      }
+    }, 200)
+    return () => clearInterval(timer)
+  }, [running, plannedSeconds])
+
+  const press = useCallback(() => {
+    setState((s) => {
+      if (s.kind === 'armed') {
+        setNow(0)
+        return { kind: 'running', since: Date.now() }
+      }
+      if (s.kind === 'running') return { kind: 'over', seconds: (Date.now() - s.since) / 1000 }
+      return s
+    })
+  }, [])
+  const choose = useCallback(
+    async (outcome: AttemptOutcome) => {
+      if (state.kind !== 'over') return
+      const { seconds } = state
+      setState({ kind: 'logging' })
+      const ok = await log(outcome, seconds)
+      if (ok && (outcome === 'no-answer' || outcome === 'lost-midway' || outcome === 'verify-failed')) {
+        setAgain('It is logged. Power off until the rail is down, enter download mode again, then the same key.')
+        setState({ kind: 'armed' })
+      } else onOpenChange(false)
+    },
+    [state, log, onOpenChange],
+  )
+  const share = running === null ? 0 : Math.min(1, now / Math.max(plannedSeconds, 0.1))
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed inset-0 z-50 grid grid-rows-[auto_1fr_auto] bg-sheet"
+          onKeyDown={(e) => {
+            if (e.key === ' ' || e.key === 'Enter' || e.key === 'PageDown') {
+              if (!e.repeat) press()
+              e.preventDefault()
+              return
+            }
+            const chosen = outcomes.find((o) => o.key === e.key)
+            if (chosen) void choose(chosen.outcome)
+          }}
+        >
+          <div className="flex items-center gap-4 bg-bar px-5 py-3 text-[#eaf2ee]">
+            <Dialog.Title className="flex-1 text-[1.3rem]">Both hands full</Dialog.Title>
+            <Dialog.Close className="min-h-[2.6rem] rounded-[9px] border border-white/40 px-4">
+              Close
+              <Key>Esc</Key>
+            </Dialog.Close>
+          </div>
+          <div className="grid content-center gap-6 overflow-y-auto px-[6vw] py-5" aria-live="assertive">
+            <dl className="flex flex-wrap gap-x-10 gap-y-2 text-[1.3rem]">
+              {facts.map(([name, value]) => (
+                <div key={name}>
+                  <dt className="text-[1rem] text-ink-2">{name}</dt>
+                  <dd className="pin font-semibold break-all">{value}</dd>
+                </div>
+              ))}
+            </dl>
+            <p className="font-title text-[clamp(2.4rem,6vw,4.6rem)] leading-[1.1] font-semibold">
+              {state.kind === 'armed' && 'Armed. Start your tool, and press.'}
+              {state.kind === 'running' && `${Math.floor(now)} s. Hold still.`}
+              {state.kind === 'over' && `${state.seconds.toFixed(0)} s. How did it go?`}
+              {state.kind === 'logging' && 'Logging it…'}
+            </p>
+            {state.kind === 'running' && (
+              <div
+                className="h-8 overflow-hidden rounded-[8px] bg-unpainted"
+                role="progressbar"
+                aria-label="Of the planned time"
+                aria-valuenow={Math.round(share * 100)}
+                aria-valuemin={0}
+                aria-valuemax={100}
+              >
+                <div className="h-full bg-verdigris" style={{ width: `${share * 100}%` }} />
+              </div>
+            )}
+            <p className="text-[1.25rem] text-ink-2">
+              {state.kind === 'armed' &&
+                (again || `The plan says about ${plannedSeconds.toFixed(0)} s. Any of Space, Enter or a pedal.`)}
+              {state.kind === 'running' &&
+                (share < 1
+                  ? `Planned: ${plannedSeconds.toFixed(0)} s. Press again when your tool says that it is over.`
+                  : 'The planned time is over. Press when your tool is done.')}
+              {state.kind === 'over' && 'A half-written chip is not a dead one.'}
+            </p>
+          </div>
+          <div className="grid gap-3 border-t border-rule bg-sheet-2 p-4 sm:grid-cols-5">
+            {state.kind === 'over' ? (
+              outcomes.map((o) => (
+                <button
+                  key={o.key}
+                  type="button"
+                  className={`${buttonClass(o.outcome === 'done' ? 'main' : 'plain')} min-h-[4.2rem] text-[1.1rem]`}
+                  onClick={() => void choose(o.outcome)}
+                >
+                  <span className="pin mr-2">{o.key}</span> {o.words}
+                </button>
+              ))
+            ) : (
+              <button
+                type="button"
+                className={`${buttonClass('main')} min-h-[6rem] text-[1.6rem] sm:col-span-5`}
+                disabled={state.kind === 'logging'}
+                onClick={(e) => {
+                  // A key press is heard above; the click it causes must not count twice.
+                  if (e.detail > 0) press()
+                }}
+              >
+                {state.kind === 'running' ? 'It is over' : 'Start'}
+              </button>
+            )}
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}

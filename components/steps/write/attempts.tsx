@@ -1,0 +1,200 @@
+'use client'
+import {
+  failureStory,
+  heldWords,
+  medianOf,
+  methodOf,
+  ratesBy,
+  rateWords,
+  type SuccessRate,
+  triesPerUnit,
+} from '@fresh-coat/core/flash/attempts'
+import type { Attempt, AttemptOutcome } from '@fresh-coat/core/unit/view'
+import { useState } from 'react'
+import { NumberField, TextField } from '@/components/forms/fields'
+import { buttonClass, shortMoment, Tag } from '@/components/paint/paint'
+import { Scrolls } from '@/components/tables/scrolls'
+
+export const outcomeWords: Record<AttemptOutcome, string> = {
+  done: 'Done',
+  'no-answer': 'No answer',
+  'lost-midway': 'Lost midway',
+  'verify-failed': 'Verify failed',
+  'no-start': 'No start',
+  cancelled: 'Cancelled',
+}
+
+/** Minutes at the bench and the message of the tool: what every attempt is asked for. */
+export function AttemptFields({
+  minutes,
+  message,
+  onChange,
+}: {
+  minutes: number | null
+  message: string
+  onChange: (change: { minutes?: number | null; message?: string }) => void
+}) {
+  return (
+    <>
+      <NumberField
+        label="Minutes at the bench"
+        unit="min"
+        min={0}
+        max={10000}
+        value={minutes}
+        onChange={(next) => onChange({ minutes: next })}
+      />
+      <TextField
+        label="The message as it was printed"
+        value={message}
+        maxLength={4000}
+        onChange={(next) => onChange({ message: next })}
+      />
+    </>
+  )
+}
+
+/** Success per way, best first by the lower bound that the number of tries allows. */
+function Rates({ title, rates }: { title: string; rates: readonly SuccessRate[] }) {
+  return (
+    <div>
+      <h4 className="font-semibold text-ink-2">{title}</h4>
+      <ul className="grid gap-1">
+        {rates.slice(0, 4).map((r) => (
+          <li key={r.key} className="grid grid-cols-[1fr_8rem] items-center gap-3">
+            <span>
+              {r.key}
+              <span className="mt-0.5 block h-2 overflow-hidden rounded-[3px] bg-unpainted" aria-hidden="true">
+                <span className="block h-full bg-verdigris" style={{ width: `${r.lower * 100}%` }} />
+              </span>
+            </span>
+            <span className="pin text-right">{rateWords(r)}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  )
+}
+
+const times = (n: number) => (n === 1 ? 'once' : `${n} times`)
+
+/** What the attempts on a board teach for the next one. Newest first. */
+export function WhatWorked({ attempts, what }: { attempts: readonly Attempt[]; what: 'write' | 'read' }) {
+  const minutes = medianOf(attempts.filter((a) => a.outcome === 'done' && a.minutes > 0).map((a) => a.minutes))
+  const tries = medianOf(triesPerUnit(attempts))
+  const last = attempts.find((a) => a.outcome !== 'done' && a.outcome !== 'cancelled')
+  const story = failureStory(attempts)
+  return (
+    <>
+      <Rates title="Adapter and way in together" rates={ratesBy(attempts, methodOf)} />
+      <div className="grid gap-4 md:grid-cols-2">
+        <Rates title="By adapter" rates={ratesBy(attempts, (a) => a.adapter || 'not said')} />
+        <Rates title="By way in" rates={ratesBy(attempts, (a) => a.entry ?? 'not said')} />
+      </div>
+      <p className="text-ink-2">
+        {minutes !== null && `Median ${minutes} min a good ${what}. `}
+        {tries !== null && `Median ${tries} ${tries === 1 ? 'try' : 'tries'} per unit. `}
+        {last &&
+          `The last failure: ${outcomeWords[last.outcome].toLowerCase()}${last.unitNumber ? `, unit ${last.unitNumber}` : ''}, ${shortMoment(last.at)}${last.message ? `, “${last.message}”` : ''}. `}
+        {story &&
+          story.helped.length > 0 &&
+          `Most often it was ${outcomeWords[story.outcome].toLowerCase()}, ${times(story.times)}; it then worked with ${story.helped
+            .map((h) => `${h.what === 'nothing' ? 'nothing changed' : h.what} (${times(h.times)})`)
+            .join(', ')}.`}
+      </p>
+    </>
+  )
+}
+
+/** Every attempt as it was logged. Nothing in it is edited; notes are added. */
+export function AttemptTable({
+  attempts,
+  annotate,
+}: {
+  attempts: readonly Attempt[]
+  annotate: (attemptId: string, text: string) => Promise<boolean>
+}) {
+  return (
+    <Scrolls label="Attempts">
+      <table className="plain">
+        <thead>
+          <tr>
+            <th>When</th>
+            <th>Outcome</th>
+            <th>How</th>
+            <th>File</th>
+            <th>Minutes</th>
+            <th>Message and notes</th>
+          </tr>
+        </thead>
+        <tbody>
+          {attempts.map((a) => (
+            <tr key={a.id}>
+              <td className="whitespace-nowrap">{shortMoment(a.at)}</td>
+              <td>
+                <Tag severity={a.outcome !== 'done' ? 'error' : a.verified || a.action === 'read' ? 'ok' : 'watch'}>
+                  {a.outcome !== 'done'
+                    ? outcomeWords[a.outcome].toLowerCase()
+                    : a.action === 'read'
+                      ? 'read'
+                      : a.verified
+                        ? `equal by ${a.verify}`
+                        : 'not checked'}
+                </Tag>
+              </td>
+              <td className="min-w-[11rem] text-[0.9rem]">
+                {[a.adapter, a.entry, a.held ? heldWords[a.held] : '', a.baud > 0 ? `${a.baud} baud` : '', a.mode ?? '']
+                  .filter(Boolean)
+                  .join(', ')}
+              </td>
+              <td className="min-w-[9rem] break-all">{a.fileName}</td>
+              <td className="pin">{a.minutes > 0 ? a.minutes : '–'}</td>
+              <td className="min-w-[14rem]" dir="auto">
+                {a.message}
+                {(a.notes ?? []).map((n) => (
+                  <p key={n.at} className="text-[0.9rem] text-ink-2">
+                    {shortMoment(n.at)}: {n.text}
+                  </p>
+                ))}
+                <AddNote save={(text) => annotate(a.id, text)} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Scrolls>
+  )
+}
+
+function AddNote({ save }: { save: (text: string) => Promise<boolean> }) {
+  const [text, setText] = useState<string | null>(null)
+  if (text === null)
+    return (
+      <button
+        type="button"
+        className="inline-block min-h-6 text-[0.9rem] underline underline-offset-4"
+        onClick={() => setText('')}
+      >
+        Add a note
+      </button>
+    )
+  return (
+    <form
+      className="grid gap-1.5"
+      onSubmit={(e) => {
+        e.preventDefault()
+        void save(text).then((ok) => ok && setText(null))
+      }}
+    >
+      <TextField label="Note on this attempt" value={text} maxLength={1000} onChange={setText} />
+      <div className="flex gap-2">
+        <button type="submit" className={buttonClass('plain')} disabled={text.trim() === ''}>
+          Keep the note
+        </button>
+        <button type="button" className={buttonClass('quiet')} onClick={() => setText(null)}>
+          Leave it
+        </button>
+      </div>
+    </form>
+  )
+}

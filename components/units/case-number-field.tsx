@@ -1,0 +1,16 @@
+import { NumberField } from '@/components/forms/fields'
+
+/** The number written on a case: how a unit is called from the day it arrives. */
+export function CaseNumberField({
+  value,
+  onChange,
+  hint,
+}: {
+  value: number | null
+  onChange: (number: number | null) => void
+  hint?: string
+}) {
+  return (
+    <NumberField label="Number on its case" value={value} min={1} max={9999} whole onChange={onChange} hint={hint} />
+  )
+}

@@ -1,0 +1,57 @@
+import { linkOverhead } from '../../flash/attempts'
+import { type Preflight, preflight } from '../../flash/preflight'
+import type { ImageInspection } from '../../image/inspect'
+import { chipLayoutOf } from '../../unit/chip-layout'
+import type { UnitView } from '../../unit/view'
+import { backupOf, flashBytesOf } from '../backup/facts'
+import { familyOf } from '../identify/facts'
+
+export function preflightOf(view: UnitView): Preflight | null {
+  const image = view.image
+  const fact = familyOf(view)
+  if (!image?.inspection || !fact) return null
+  const { eraseAll, baud, verify, dataLines, offset } = view.records.check.data
+  const backup = backupOf(view)
+  const layout = chipLayoutOf(view, flashBytesOf(view))
+  const flashId = view.records.backup.data.flashId.trim()
+  return preflight(
+    {
+      family: fact.family,
+      familyVerdict: fact.verdict,
+      flashBytes: flashBytesOf(view),
+      flashId: flashId === '' ? null : flashId,
+      dataLines,
+      inPackageFlash: view.board?.inPackageFlash ?? false,
+      provenModes: view.board?.provenModes ?? [],
+      backup: {
+        state: backup.state === 'differ' ? 'none' : backup.state,
+        bytes: backup.bytes,
+        reason: view.records.backup.data.skip?.reason ?? null,
+      },
+      layout: layout?.table ?? null,
+      layoutFindings: layout?.findings ?? [],
+    },
+    image.inspection as ImageInspection,
+    {
+      fileName: image.name,
+      offset,
+      eraseAll,
+      baud,
+      verify,
+      variant: view.records.check.data.variant,
+      language: view.records.check.data.language,
+      profileOffset: view.startOffsets[view.records.check.data.firmware]?.[fact.family] ?? null,
+    },
+    linkOverhead(view.board?.attempts ?? view.attempts, view.adapter?.name ?? '') ?? undefined,
+  )
+}
+
+/** Where the chosen image is written: as entered, else where it belongs; null while nobody knows. */
+export const writeOffsetOf = (view: UnitView): number | null =>
+  view.records.check.data.offset ?? preflightOf(view)?.expectedOffset ?? null
+
+/** The firmware that would be written now, as chosen at Check. */
+export function firmwareChosen(view: UnitView): string {
+  const { firmware, firmwareVersion } = view.records.check.data
+  return [firmware, firmwareVersion].filter(Boolean).join(' ')
+}

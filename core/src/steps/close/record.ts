@@ -1,0 +1,13 @@
+import { z } from 'zod'
+import { recordKind } from '../../unit/record'
+
+/** What a person records at this step; everything has a default, so that an empty record is a valid one. */
+const closeRecord = z.object({
+  restored: z.record(z.string(), z.number().int().min(0)).default({}),
+  partsBack: z.array(z.string()).max(60).default([]),
+  clipsBroken: z.number().int().min(0).max(500).default(0),
+  gluedAt: z.iso.datetime({ offset: true }).nullable().default(null),
+  glueHours: z.number().finite().min(0).max(1000).nullable().default(null),
+})
+
+export const record = recordKind(closeRecord)

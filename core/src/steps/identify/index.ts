@@ -1,0 +1,5 @@
+import type { StepRules } from '../../unit/rules'
+import { conditions } from './conditions'
+import { learned, prefill } from './learn'
+
+export const identify: StepRules<'identify'> = { conditions, learned, prefill }

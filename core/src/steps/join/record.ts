@@ -1,0 +1,16 @@
+import { z } from 'zod'
+import { text } from '../../unit/fields'
+import { recordKind } from '../../unit/record'
+
+/** What a person records at this step; everything has a default, so that an empty record is a valid one. */
+const joinRecord = z.object({
+  apMac: text(40),
+  nameSuffix: text(40),
+  before: z.string().max(1_048_576).default(''),
+  after: z.string().max(1_048_576).default(''),
+  address: text(60),
+  mac: text(40),
+  confirmedBy: z.enum(['match', 'blink', 'by hand']).nullable().default(null),
+})
+
+export const record = recordKind(joinRecord, { texts: ['before', 'after'] })

@@ -1,0 +1,34 @@
+import { headerless } from '../../image/inspect'
+import { type Condition, must } from '../../unit/condition'
+import type { UnitView } from '../../unit/view'
+import { familyOf } from '../identify/facts'
+import { padsOf, railsProven } from './facts'
+
+/** What must hold before this step is done; gates are asked apart. */
+export const conditions = (view: UnitView): Condition[] => {
+  const row = padsOf(view)
+  const family = familyOf(view)?.family ?? null
+  const missing = (['GND', '3V3', 'TX', 'RX'] as const).filter((role) => !row.pads.includes(role))
+  const boot = headerless(family) || row.bootBy === 'button' || (row.bootBy === 'pad' && row.pads.includes('BOOT'))
+  const proven = railsProven(view)
+  return [
+    must(
+      proven,
+      'GND and 3V3 are proven.',
+      'GND and 3V3 are not proven by a meter yet.',
+      'Swapping these two destroys the part: measure both, unpowered. Print alone is not enough.',
+    ),
+    must(
+      missing.length === 0,
+      'GND, 3V3, TX and RX are known.',
+      `Not known yet: ${missing.join(', ')}.`,
+      'Measure, and set the role of each pad.',
+    ),
+    must(
+      boot,
+      headerless(family) ? 'This family needs no boot strap.' : `BOOT is reached by ${row.bootBy}.`,
+      'How BOOT is reached is not known.',
+      'Find its pad, or a button that joins it to ground.',
+    ),
+  ]
+}

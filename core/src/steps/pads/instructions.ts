@@ -1,0 +1,29 @@
+import { type Instruction, instruction } from '../../boot/entry'
+import { howTo } from '../../pads/how'
+import type { NextReading } from '../../pads/solve'
+import type { UnitView } from '../../unit/view'
+import { padStateOf } from './facts'
+
+/** "P3": its printed name, or its place in the row. */
+export const padName = (view: UnitView, index: number): string => {
+  const label = view.records.pads.data.readings[index]?.label
+  return label ? `${index + 1} (${label})` : String(index + 1)
+}
+
+/** Where to put which probe for a reading. */
+export function readingInstruction(view: UnitView, next: NextReading): Instruction {
+  const how = howTo[next.measure]
+  return instruction(`pad-${next.pad}-${next.measure}`, `Pad ${padName(view, next.pad)}: ${how.title.toLowerCase()}.`, {
+    look:
+      how.black === '–'
+        ? `${how.setting}. Enter ${how.enter}.`
+        : `Meter on ${how.setting}. Black on ${how.black}. Red on ${how.red}. Enter ${how.enter}.`,
+    otherwise: how.powered
+      ? '3.3 V from the bench supply or adapter only, the unit off the mains.'
+      : 'Nothing powers the board while you do this.',
+    caution: how.powered,
+  })
+}
+
+export const instructions = (view: UnitView): Instruction[] =>
+  (padStateOf(view).solution?.next ?? []).map((next) => readingInstruction(view, next))

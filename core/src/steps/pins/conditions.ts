@@ -1,0 +1,29 @@
+import { hasError } from '../../edge/finding'
+import { checkTemplate } from '../../pins/check'
+import { confidenceOf, isIdle } from '../../pins/template'
+import { type Condition, firstError, must } from '../../unit/condition'
+import type { UnitView } from '../../unit/view'
+import { templateOf } from './facts'
+
+/** What must hold before this step is done; gates are asked apart. */
+export const conditions = (view: UnitView): Condition[] => {
+  const template = templateOf(view)
+  const check = template ? checkTemplate(template) : null
+  const used = template?.pins.filter((p) => !isIdle(p.fn)) ?? []
+  const open = used.filter((p) => confidenceOf(p.evidence) !== 'confirmed')
+  return [
+    must(used.length > 0, `${used.length} pins are recorded.`, 'No pin is recorded.', 'Add the pins you found.'),
+    must(
+      check !== null && !hasError(check.findings),
+      'The template is possible.',
+      check ? (firstError(check.findings)?.message ?? '') : 'There is no template.',
+      'Correct the pin.',
+    ),
+    must(
+      used.length > 0 && open.length === 0,
+      'Every used pin is confirmed.',
+      `Not confirmed yet: ${open.map((p) => p.pin).join(', ')}.`,
+      'See each in two sittings, with a power cycle between.',
+    ),
+  ]
+}

@@ -1,0 +1,11 @@
+import { z } from 'zod'
+import { PinTemplate } from '../../pins/template'
+import { recordKind } from '../../unit/record'
+
+/** What a person records at this step; everything has a default, so that an empty record is a valid one. */
+const pinsRecord = z.object({
+  template: PinTemplate.nullable().default(null),
+  sitting: z.number().int().min(1).max(1000).default(1),
+})
+
+export const record = recordKind(pinsRecord)

@@ -1,0 +1,19 @@
+import { type Condition, must } from '../../unit/condition'
+import type { UnitView } from '../../unit/view'
+
+/** What must hold before this step is done; gates are asked apart. */
+export const conditions = (view: UnitView): Condition[] => {
+  const cut = view.records.prove.data.powerCut
+  return [
+    must(
+      cut !== null && cut.cameBack === 'as wanted' && cut.seconds >= 10,
+      'It came back as wanted after a power cut.',
+      cut
+        ? cut.seconds < 10
+          ? 'The cut was shorter than 10 s.'
+          : 'It came back otherwise.'
+        : 'No power cut was tried.',
+      'Switch its supply off for 10 s and watch it come back.',
+    ),
+  ]
+}

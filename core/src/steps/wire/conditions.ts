@@ -1,0 +1,36 @@
+import { type Condition, firstError, must } from '../../unit/condition'
+import type { UnitView } from '../../unit/view'
+import { railsProven } from '../pads/facts'
+import { wiringOf } from './facts'
+
+/** What must hold before this step is done; gates are asked apart. */
+export const conditions = (view: UnitView): Condition[] => {
+  const plan = wiringOf(view)
+  const error = plan ? firstError(plan.findings.filter((f) => f.code !== 'mains-on')) : undefined
+  return [
+    must(
+      view.adapter !== null,
+      `${view.adapter?.name} is chosen.`,
+      'No adapter is chosen.',
+      'Choose one from the kit.',
+    ),
+    must(
+      plan !== null,
+      'The way in is chosen.',
+      'The way into download mode is not chosen.',
+      'Choose how BOOT is held.',
+    ),
+    must(
+      railsProven(view),
+      'GND and 3V3 are proven.',
+      'GND and 3V3 are not proven by a meter yet.',
+      'Measure both under Find the pads: a label alone never opens the way to power.',
+    ),
+    must(
+      plan !== null && error === undefined,
+      `${plan?.connections.length} leads, nothing against it.`,
+      error?.message ?? 'There is no plan yet.',
+      error?.next ?? 'Choose adapter and entry.',
+    ),
+  ]
+}

@@ -1,0 +1,60 @@
+import { entrySteps, type Instruction, instruction } from '../../boot/entry'
+import { factsOf, isKnownFamily } from '../../families/families'
+import type { StepRules } from '../../unit/rules'
+import { listed } from '../../unit/rules'
+import type { UnitView } from '../../unit/view'
+import { leadColours, type PadRole } from '../../wiring/wiring'
+import { familyOf } from '../identify/facts'
+import { padsOf } from '../pads/facts'
+import { wiringOf } from './facts'
+
+/** The way into download mode for this unit; empty until family and way are known. */
+export function entryInstructions(view: UnitView, purpose: 'read' | 'write'): Instruction[] {
+  const family = familyOf(view)?.family
+  const method = view.records.wire.data.entry ?? view.board?.entry ?? null
+  if (!family || !isKnownFamily(family) || method === null) return []
+  const pads = padsOf(view)
+  return entrySteps({
+    facts: factsOf(family),
+    method,
+    bootBy: pads.bootBy,
+    hasReset: pads.pads.includes('RST'),
+    power: view.records.wire.data.power,
+    mains: view.board?.mains !== false,
+    purpose,
+  })
+}
+
+/** Leads in the order to connect: ground first, supply last; the adapter is not in the computer yet. */
+export function leadsInOrder(view: UnitView) {
+  const rank = (pad: PadRole) => (pad === 'GND' ? 0 : pad === '3V3' || pad === '5V' ? 2 : 1)
+  return [...(wiringOf(view)?.connections ?? [])].sort((a, b) => rank(a.pad) - rank(b.pad))
+}
+
+export function leads(view: UnitView): Instruction[] {
+  const joined = view.records.wire.data.joined
+  const list = leadsInOrder(view)
+  if (list.length === 0) return []
+  return [
+    instruction('adapter-out', 'The adapter is not in the computer yet.', {
+      look: 'Its TX would feed the part through RX.',
+      caution: true,
+    }),
+    ...list
+      .filter((c) => !joined.includes(c.pad))
+      .map((c) =>
+        instruction(
+          `lead-${c.pad}`,
+          `Adapter ${c.pin} (pin ${c.adapter + 1}) to pad ${c.pad}, ${leadColours[c.pad] ?? 'any colour'}.`,
+          { look: 'It holds when you pull at it a little.' },
+        ),
+      ),
+  ]
+}
+
+export const instructions = (view: UnitView): Instruction[] => [...leads(view), ...entryInstructions(view, 'read')]
+
+export const tick: StepRules<'wire'>['tick'] = (view, id, done) =>
+  id.startsWith('lead-')
+    ? { joined: listed(view.records.wire.data.joined, id.slice('lead-'.length) as PadRole, done) }
+    : null

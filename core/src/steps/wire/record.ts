@@ -1,0 +1,33 @@
+import { z } from 'zod'
+import { entryMethods } from '../../families/families'
+import { recordKind } from '../../unit/record'
+import { padRoles, powerSources } from '../../wiring/wiring'
+
+/** What leads can be held by. */
+export const holds = ['hand', 'jig', 'plug', 'solder'] as const
+
+/** What a person records at this step; everything has a default, so that an empty record is a valid one. */
+const wireRecord = z.object({
+  adapterId: z.string().nullable().default(null),
+  power: z.enum(powerSources).default('adapter3v3'),
+  benchV: z.number().finite().default(3.3),
+  entry: z.enum(entryMethods).nullable().default(null),
+  /** Resistors in front of the board's RX, when the adapter drives more than 3.3 V. */
+  divider: z
+    .object({ rTop: z.number().positive().max(1e9), rBottom: z.number().positive().max(1e9) })
+    .nullable()
+    .default(null),
+  /** The side of the board that the plug or jig goes on to. */
+  plugFace: z.enum(['top', 'bottom']).default('top'),
+  adapterPitchMm: z.number().positive().max(50).default(2.54),
+  /** Pads whose lead is on. */
+  joined: z.array(z.enum(padRoles)).max(12).default([]),
+  /** What holds the leads on the pads. */
+  held: z.enum(holds).nullable().default(null),
+  /** What came out of TX through the reset, and the rate it was read at. */
+  log: z.string().max(1_000_000).default(''),
+  logHex: z.string().max(400_000).default(''),
+  logBaud: z.number().int().positive().max(10_000_000).nullable().default(null),
+})
+
+export const record = recordKind(wireRecord, { texts: ['log', 'logHex'] })

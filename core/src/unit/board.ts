@@ -1,0 +1,39 @@
+import { z } from 'zod'
+import { entryMethods, families } from '../families/families'
+import { PinTemplate } from '../pins/template'
+import { openFields } from '../steps/open/record'
+import { padsFields } from '../steps/pads/record'
+
+/** Facts of a board that one unit can teach; the unit is their evidence. Each is read by its schema: one that does not fit counts as not known. */
+export const boardFacts = {
+  ratedAmps: z.number().finite(),
+  terminals: openFields.terminals,
+  fasteners: openFields.fasteners,
+  parts: openFields.parts,
+  isolation: openFields.isolation,
+  capacitor: z.object({ microfarads: z.number(), ohms: z.number().nullable() }),
+  family: z.enum(families),
+  pads: z.object({
+    pads: padsFields.pads,
+    pitchMm: padsFields.pitchMm,
+    bootBy: padsFields.bootBy,
+    regulator5v: padsFields.regulator5v,
+    rows: padsFields.rows,
+    onPhoto: padsFields.onPhoto,
+    readings: padsFields.readings,
+  }),
+  entry: z.enum(entryMethods),
+  flashBytes: z.number().int().positive(),
+  provenModes: z.array(z.string().max(20)).max(20),
+  template: PinTemplate,
+}
+
+export type BoardFactKey = keyof typeof boardFacts
+export const boardFactKeys = Object.keys(boardFacts) as BoardFactKey[]
+export type BoardFacts = { [K in BoardFactKey]: z.output<(typeof boardFacts)[K]> | null }
+
+/** A stored fact, or null when it is not one that this version can read. */
+export function readBoardFact<K extends BoardFactKey>(key: K, value: unknown): BoardFacts[K] | null {
+  const parsed = boardFacts[key].safeParse(value)
+  return parsed.success ? (parsed.data as BoardFacts[K]) : null
+}

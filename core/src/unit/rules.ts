@@ -1,0 +1,26 @@
+import type { Instruction } from '../boot/entry'
+import type { BoardFacts } from './board'
+import type { Condition } from './condition'
+import type { StepData } from './records'
+import type { BoardKnowledge, UnitView } from './view'
+import type { StepId } from './way'
+
+/** What a step adds to the way: each one exports this from its folder, and nothing else reads its record's fields. */
+export interface StepRules<S extends StepId> {
+  /** What must hold before it is done; gates are asked apart. */
+  conditions: (view: UnitView) => Condition[]
+  /** Its work as single things to do; without them, what is still open is told one at a time. */
+  instructions?: (view: UnitView) => Instruction[]
+  /** What doing an instruction changes in its record; null where nothing is ticked. */
+  tick?: (view: UnitView, id: string, done: boolean) => Partial<StepData[S]> | null
+  /** What finishing it on a unit teaches about the board. */
+  learned?: (view: UnitView) => Partial<BoardFacts>
+  /** What its record begins with on a board that is known. */
+  prefill?: (board: BoardKnowledge) => Partial<StepData[S]>
+}
+
+/** A list with `what` in it, or without. */
+export const listed = <T>(list: readonly T[], what: T, done: boolean): T[] => [
+  ...list.filter((x) => x !== what),
+  ...(done ? [what] : []),
+]

@@ -1,0 +1,184 @@
+/** The way of a unit as data: five coats, eighteen steps, the routes that skip some, and the gates in front of others. */
+export const coats = [
+  { id: 'strip', name: 'Strip' },
+  { id: 'prime', name: 'Prime' },
+  { id: 'coat', name: 'Coat' },
+  { id: 'cure', name: 'Cure' },
+  { id: 'hang', name: 'Hang' },
+] as const
+
+export type CoatId = (typeof coats)[number]['id']
+export const isCoatId = (x: string): x is CoatId => coats.some((c) => c.id === x)
+
+export const stepIds = [
+  'arrive',
+  'open',
+  'identify',
+  'pads',
+  'wire',
+  'backup',
+  'check',
+  'write',
+  'start',
+  'join',
+  'pins',
+  'close',
+  'behaviour',
+  'meter',
+  'name',
+  'hub',
+  'prove',
+  'watch',
+] as const
+
+export type StepId = (typeof stepIds)[number]
+
+export const isStepId = (x: unknown): x is StepId => (stepIds as readonly unknown[]).includes(x)
+
+export const gateIds = ['mains-off', 'discharged', 'case-closed', 'licensed'] as const
+
+export type GateId = (typeof gateIds)[number]
+
+/** Facts a step rests on. When one changes after the step was done, the step is stale and says which. */
+export const factIds = [
+  'board',
+  'family',
+  'flashBytes',
+  'pads',
+  'adapter',
+  'image',
+  'written',
+  'firmware',
+  'template',
+  'address',
+  'topic',
+  'powerOn',
+  'hub',
+] as const
+
+export type FactId = (typeof factIds)[number]
+
+export interface Step {
+  id: StepId
+  coat: CoatId
+  title: string
+  /** What the next action is called, as in "Next: …". */
+  next: string
+  needs: readonly StepId[]
+  gates: readonly GateId[]
+  restsOn: readonly FactId[]
+}
+
+const step = (
+  id: StepId,
+  coat: CoatId,
+  title: string,
+  next: string,
+  needs: StepId[],
+  gates: GateId[],
+  restsOn: FactId[],
+): Step => ({ id, coat, title, next, needs, gates, restsOn })
+
+export const steps: readonly Step[] = [
+  step('arrive', 'strip', 'Arrive', 'choose the route and try it as sold', [], [], []),
+  step('open', 'strip', 'Open', 'note the legends, then open it', ['arrive'], ['mains-off', 'discharged'], ['board']),
+  step('identify', 'strip', 'Identify', 'find out which chip it is', ['arrive'], [], ['board']),
+  step(
+    'pads',
+    'prime',
+    'Find the pads',
+    'find the serial pads',
+    ['open', 'identify'],
+    ['mains-off', 'discharged'],
+    ['board'],
+  ),
+  step('wire', 'prime', 'Wire', 'wire the adapter', ['identify', 'pads'], ['mains-off'], ['family', 'pads']),
+  step(
+    'backup',
+    'prime',
+    'Back up',
+    'read the stock firmware twice',
+    ['wire'],
+    ['mains-off'],
+    ['family', 'flashBytes'],
+  ),
+  step('check', 'coat', 'Check the image', 'check the image', ['identify', 'backup'], [], ['family', 'flashBytes']),
+  step('write', 'coat', 'Write', 'write it and log the attempt', ['check', 'wire'], ['mains-off'], ['image']),
+  step('start', 'coat', 'First start', 'see it start', ['write'], ['mains-off'], ['written']),
+  step('join', 'cure', 'Join Wi-Fi', 'find it on the network', ['start'], [], []),
+  step('pins', 'cure', 'Pins', 'see what each pin does', ['start'], [], ['family']),
+  step('close', 'cure', 'Close up', 'close the case', ['pins'], [], []),
+  step('behaviour', 'cure', 'Behaviour', 'try what it does', ['pins', 'close'], ['case-closed'], ['template']),
+  step('meter', 'cure', 'Meter', 'calibrate the meter', ['close'], ['case-closed'], ['firmware']),
+  step('name', 'hang', 'Name and address', 'give it its name', ['join'], [], []),
+  step(
+    'hub',
+    'hang',
+    'Hub',
+    'test both ways with the hub',
+    ['name', 'join'],
+    [],
+    ['firmware', 'template', 'address', 'topic', 'hub'],
+  ),
+  step(
+    'prove',
+    'hang',
+    'Prove',
+    'cut the power and see it come back',
+    ['hub', 'behaviour'],
+    ['case-closed'],
+    ['firmware', 'powerOn', 'hub'],
+  ),
+  step('watch', 'hang', 'Watch', 'nothing to do', ['prove'], [], []),
+]
+
+export const stepOf = (id: StepId): Step => steps.find((s) => s.id === id) as Step
+
+export const routeIds = [
+  'wires-in-place',
+  'module-off',
+  'ready-flashed',
+  'local-control',
+  'module-replaced',
+  'built',
+] as const
+
+export type RouteId = (typeof routeIds)[number]
+
+export const routes: Record<RouteId, { name: string; about: string; skips: readonly StepId[] }> = {
+  'wires-in-place': { name: 'Over wires, in place', about: 'Open it, wire the pads, write.', skips: [] },
+  'module-off': { name: 'Over wires, module taken off', about: 'The contacts cannot be reached in place.', skips: [] },
+  'ready-flashed': {
+    name: 'Bought ready-flashed',
+    about: 'It comes with open firmware: nothing to open or write.',
+    skips: ['open', 'pads', 'wire', 'backup', 'check', 'write', 'close'],
+  },
+  'local-control': {
+    name: 'Stock firmware, local control',
+    about: 'It stays as it is; its local key is recorded as a secret.',
+    skips: ['open', 'identify', 'pads', 'wire', 'backup', 'check', 'write', 'start', 'pins', 'close', 'behaviour'],
+  },
+  'module-replaced': {
+    name: 'Module replaced',
+    about: 'A new module of a family with open firmware goes in.',
+    skips: ['backup'],
+  },
+  built: {
+    name: 'Built from parts',
+    about: 'No case to open and no stock firmware to keep.',
+    skips: ['open', 'backup', 'close'],
+  },
+}
+
+export const gateWords: Record<GateId, { title: string; confirm: string }> = {
+  'mains-off': { title: 'Unplugged from the mains, and it stays unplugged.', confirm: 'Unplugged' },
+  discharged: { title: 'Waited for the discharge time, then measured below 30 V.', confirm: 'Waited and measured' },
+  'case-closed': {
+    title: 'The case is closed, and adapter, jig and bench supply are off the unit.',
+    confirm: 'Closed and free of wires',
+  },
+  licensed: {
+    title: 'Fixed wiring is for whoever may do it under the local code.',
+    confirm: 'Handed to a licensed person',
+  },
+}

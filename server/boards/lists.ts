@@ -1,0 +1,148 @@
+import type { PhotoMark } from '@fresh-coat/core/steps/open/record'
+import type { BoardFacts } from '@fresh-coat/core/unit/board'
+import type { BoardKnowledge, UnitFile } from '@fresh-coat/core/unit/view'
+import { and, asc, desc, eq, gt, isNull, sql } from 'drizzle-orm'
+import type { Source } from '../db/client'
+import * as schema from '../db/schema'
+import { fileView } from '../files/reads'
+import { loadUnit } from '../units/load'
+import { type BoardBundle, boardBundleSql, boardOf } from './bundle'
+import { boardName, type FactEvidence, factEvidence, factsOfBoard } from './reads'
+
+const { board, unit, unitState } = schema
+
+export interface BoardChoice {
+  id: string
+  name: string
+  units: number
+}
+
+const mostBoards = 300
+
+/** Boards to choose from, with how many units each has. */
+export async function boardChoices(source: Source): Promise<BoardChoice[]> {
+  const rows = await source
+    .select({
+      board,
+      units: sql<number>`(select count(*)::int from unit u where u.board_id = ${board.id} and u.struck_at is null)`,
+    })
+    .from(board)
+    .where(isNull(board.struckAt))
+    .orderBy(asc(board.maker), asc(board.product), asc(board.revision))
+    .limit(mostBoards)
+  return rows.map((r) => ({ id: r.board.id, name: boardName(r.board), units: r.units }))
+}
+
+export interface ListedBoard extends BoardChoice, BoardFacts {
+  maker: string
+  product: string
+  revision: string
+  mains: boolean
+  hasMeter: boolean
+  numbers: number[]
+  /** What it is sorted by: the next page begins after it. */
+  sortName: string
+}
+
+export const boardsAPage = 30
+const numbersShown = 12
+
+/** A page of boards with what is known of each. @param after name of the board the page begins after */
+export async function boardPage(source: Source, after = ''): Promise<ListedBoard[]> {
+  const name = sql<string>`concat_ws(' ', ${board.maker}, ${board.product}, ${board.revision})`
+  const rows = await source
+    .select({ row: board, sortName: name })
+    .from(board)
+    .where(and(isNull(board.struckAt), after ? gt(name, after) : undefined))
+    .orderBy(asc(name))
+    .limit(boardsAPage)
+  const out: ListedBoard[] = []
+  for (const { row, sortName } of rows) {
+    const numbers = await source
+      .select({ number: unit.number })
+      .from(unit)
+      .where(and(eq(unit.boardId, row.id), isNull(unit.struckAt)))
+      .orderBy(asc(unit.number))
+      .limit(numbersShown + 1)
+    out.push({
+      ...(await factsOfBoard(source, row.id)),
+      id: row.id,
+      name: boardName(row),
+      maker: row.maker,
+      product: row.product,
+      revision: row.revision,
+      mains: row.mains,
+      hasMeter: row.hasMeter,
+      sortName,
+      numbers: numbers.slice(0, numbersShown).map((n) => n.number),
+      units:
+        numbers.length > numbersShown
+          ? await source.$count(unit, and(eq(unit.boardId, row.id), isNull(unit.struckAt)))
+          : numbers.length,
+    })
+  }
+  return out
+}
+
+export interface BoardDossier extends BoardKnowledge {
+  version: number
+  note: string
+  facts: FactEvidence[]
+  photos: UnitFile[]
+  marks: PhotoMark[]
+}
+
+const mostPhotos = 24
+const mostMarked = 6
+
+async function photosOf(source: Source, boardId: string): Promise<UnitFile[]> {
+  const { file, blob } = schema
+  const rows = await source
+    .select({ file, bytes: blob.bytes, held: blob.held })
+    .from(file)
+    .innerJoin(unit, eq(unit.id, file.unitId))
+    .innerJoin(blob, eq(blob.sha256, file.sha256))
+    .where(
+      and(
+        eq(unit.boardId, boardId),
+        eq(file.kind, 'photo'),
+        isNull(file.asideAt),
+        isNull(file.struckAt),
+        isNull(unit.struckAt),
+      ),
+    )
+    .orderBy(desc(file.createdAt))
+    .limit(mostPhotos)
+  return rows.map((r) => fileView({ ...r.file, bytes: r.bytes, held: r.held }))
+}
+
+/** Marks on the photos of the last units that have any. */
+async function marksOf(source: Source, boardId: string): Promise<PhotoMark[]> {
+  const marked = await source
+    .select({ id: unitState.unitId })
+    .from(unitState)
+    .where(and(eq(unitState.boardId, boardId), eq(unitState.hasMarks, true)))
+    .orderBy(asc(unitState.number))
+    .limit(mostMarked)
+  const out: PhotoMark[] = []
+  for (const { id } of marked) out.push(...((await loadUnit(source, id, new Date()))?.records.open.data.marks ?? []))
+  return out
+}
+
+export async function boardDossier(source: Source, id: string): Promise<BoardDossier | null> {
+  const bundle = sql<BoardBundle>`${boardBundleSql(sql`"board"."id"`, sql`null::uuid`)}`
+  const [found] = await source
+    .select({ row: board, bundle })
+    .from(board)
+    .where(and(eq(board.id, id), isNull(board.struckAt)))
+  if (!found) return null
+  const { row } = found
+  return {
+    ...boardOf(row, found.bundle),
+    version: row.version,
+    note: row.note,
+    facts: await factEvidence(source, id),
+    photos: await photosOf(source, id),
+    marks: await marksOf(source, id),
+  }
+}

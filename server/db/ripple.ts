@@ -1,0 +1,88 @@
+import { and, asc, eq, gt, isNull, type SQL, sql } from 'drizzle-orm'
+import { renewClashes } from '../network/clashes'
+import { settleUnit } from '../units/settle'
+import type { Db, Tx } from './client'
+import * as schema from './schema'
+import type { RippleKind } from './tables'
+
+/** What is shared changes many units' states: each is worked out again in the background, a few at a time. */
+
+const atOnce = 40
+
+const concerned = (kind: RippleKind, ref: string): SQL | undefined =>
+  ({
+    board: () => eq(schema.unit.boardId, ref),
+    adapter: () => sql`${schema.unit.id} in (select unit_id from unit_state where adapter_id = ${ref}::uuid)`,
+    firmware: () =>
+      sql`${schema.unit.id} in (select unit_id from unit_state where firmware_chosen like ${`${ref.replace(/[%_\\]/g, '\\$&')}%`})`,
+    all: () => undefined,
+    name: () => undefined,
+  })[kind]()
+
+type Ripple = typeof schema.ripple.$inferSelect
+
+/** The oldest ripple nobody else carries. Others that say the same are behind it: what they tell of is committed, so it is seen. */
+async function oldest(tx: Tx): Promise<Ripple | undefined> {
+  const [found] = await tx
+    .select()
+    .from(schema.ripple)
+    .orderBy(asc(schema.ripple.id))
+    .limit(1)
+    .for('update', { skipLocked: true })
+  if (found && found.reached === 0)
+    await tx.execute(
+      sql`delete from ripple where id in
+          (select id from ripple where kind = ${found.kind} and ref = ${found.ref} and reached = 0 and id > ${found.id}
+           for update skip locked)`,
+    )
+  return found
+}
+
+/** One piece of the oldest ripple; false when nothing is left. */
+async function carryOn(db: Db, now: Date): Promise<boolean> {
+  const found = await db.transaction(oldest)
+  if (!found) return false
+  const kind = found.kind as RippleKind
+  const done = () => db.delete(schema.ripple).where(eq(schema.ripple.id, found.id))
+  if (kind === 'name') {
+    await db.transaction((tx) => renewClashes(tx, found.ref))
+    await done()
+    return true
+  }
+  const units = await db
+    .select({ id: schema.unit.id, number: schema.unit.number })
+    .from(schema.unit)
+    .where(and(isNull(schema.unit.struckAt), gt(schema.unit.number, found.reached), concerned(kind, found.ref)))
+    .orderBy(asc(schema.unit.number))
+    .limit(atOnce)
+  // One unit a transaction: a command that waits for its unit waits for one, and nothing is locked in two orders.
+  for (const { id } of units) await db.transaction((tx) => settleUnit(tx, id, now))
+  const last = units.at(-1)
+  if (!last || units.length < atOnce) await done()
+  else await db.update(schema.ripple).set({ reached: last.number }).where(eq(schema.ripple.id, found.id))
+  return true
+}
+
+const running = new WeakMap<Db, Promise<void>>()
+
+/** Carries every ripple to its end; several calls at once share one run. */
+export async function settleRipples(db: Db, now = () => new Date()): Promise<void> {
+  while (running.has(db)) await running.get(db)
+  const run = (async () => {
+    while (await carryOn(db, now()));
+  })()
+  running.set(
+    db,
+    run.catch(() => {}),
+  )
+  try {
+    await run
+  } finally {
+    running.delete(db)
+  }
+}
+
+/** The same in the background: a failure is logged, and the next change or start goes on where it ended. */
+export function settleSoon(db: Db): void {
+  settleRipples(db).catch((cause) => console.error('units are looked at again later:', (cause as Error).message))
+}

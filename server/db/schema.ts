@@ -1,0 +1,68 @@
+import { sql } from 'drizzle-orm'
+import { bigint, bigserial, boolean, index, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core'
+import { at } from './columns'
+
+export * from '../attempts/schema'
+export * from '../boards/schema'
+export * from '../files/schema'
+export * from '../kit/schema'
+export * from '../meters/schema'
+export * from '../network/schema'
+export * from '../practice/schema'
+export * from '../secrets/schema'
+export * from '../units/schema'
+
+/** What happened. Append-only: typing in one record for ten minutes is one event that grows, and an undone one is marked. */
+export const event = pgTable(
+  'event',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    at: at('at').notNull().defaultNow(),
+    /** When it was last added to. */
+    until: at('until').notNull().defaultNow(),
+    by: text('by').notNull(),
+    kind: text('kind').notNull(),
+    unitId: uuid('unit_id'),
+    boardId: uuid('board_id'),
+    step: text('step'),
+    sentence: text('sentence').notNull(),
+    /** It has rows that undo can take back. */
+    undoable: boolean('undoable').notNull().default(false),
+    undoneAt: at('undone_at'),
+    /** Written by an older version: whole copies of rows as they were before. Turned into event rows once. */
+    changes: jsonb('changes'),
+  },
+  (t) => [
+    index('event_unit').on(t.unitId, t.id),
+    index('event_board').on(t.boardId, t.id),
+    index('event_undo').on(t.until, t.id).where(sql`${t.undoable} and ${t.undoneAt} is null`),
+    index('event_undo_unit').on(t.unitId, t.id).where(sql`${t.undoable} and ${t.undoneAt} is null`),
+    index('event_old').on(t.id).where(sql`${t.changes} is not null`),
+  ],
+)
+
+/** What an event did to a row, as a patch: undo reads it backwards. */
+export const eventRow = pgTable(
+  'event_row',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    eventId: bigint('event_id', { mode: 'number' })
+      .notNull()
+      .references(() => event.id),
+    table: text('table').notNull(),
+    rowId: uuid('row_id').notNull(),
+    made: boolean('made').notNull(),
+    patch: jsonb('patch').notNull(),
+  },
+  (t) => [index('event_row_event').on(t.eventId), index('event_row_row').on(t.rowId, t.eventId)],
+)
+
+/** A change of something shared that has not reached every unit's state yet. */
+export const ripple = pgTable('ripple', {
+  id: bigserial('id', { mode: 'number' }).primaryKey(),
+  kind: text('kind').notNull(),
+  ref: text('ref').notNull(),
+  /** Units up to this number are done. */
+  reached: bigint('reached', { mode: 'number' }).notNull().default(0),
+  since: at('since').notNull().defaultNow(),
+})

@@ -1,0 +1,117 @@
+import { flashModes } from '@fresh-coat/core/image/image'
+import { inspectImage } from '@fresh-coat/core/image/inspect'
+import { patchedName, patchMode } from '@fresh-coat/core/image/patch'
+import { photoTags } from '@fresh-coat/core/open/opening'
+import { and, eq, isNull } from 'drizzle-orm'
+import { z } from 'zod'
+import type { Change } from '../db/change'
+import { command } from '../db/command'
+import { Refused } from '../db/fault'
+import { id, version } from '../db/fields'
+import * as schema from '../db/schema'
+import { keepBlob, NotHeld, readBlob, sha256Of } from './blobs'
+
+/** The bytes of a file that a command works on. */
+async function bytesHeld(c: Change, sha256: string): Promise<Uint8Array> {
+  try {
+    return await readBlob(c.tx, sha256)
+  } catch (cause) {
+    if (!(cause instanceof NotHeld)) throw cause
+    throw new Refused('not-held', cause.message, 'Choose the file again and have it kept here.')
+  }
+}
+
+/** An image with these very bytes that can be chosen already. */
+export async function sameImage(c: Change, sha256: string) {
+  const { file } = schema
+  const [same] = await c.live('file', and(eq(file.sha256, sha256), eq(file.kind, 'image'), isNull(file.asideAt)))
+  return same ?? null
+}
+
+const patchImage = command(z.object({ fileId: id, mode: z.enum(flashModes) }), async (c, { fileId, mode }) => {
+  const [source] = await c.live('file', eq(schema.file.id, fileId))
+  if (source?.kind !== 'image') throw new Refused('gone', 'There is no such image.', 'Go back to Images.')
+  const bytes = await bytesHeld(c, source.sha256)
+  const patched = patchMode(bytes, mode, source.sha256)
+  if (!patched.bytes) {
+    const why = patched.findings[0]
+    throw new Refused(
+      why?.code ?? 'not-patched',
+      why?.message ?? 'Nothing was patched.',
+      why?.next || 'Choose another mode.',
+    )
+  }
+  const sha256 = await keepBlob(c.tx, patched.bytes)
+  const same = await sameImage(c, sha256)
+  if (same) return { id: same.id, name: same.name, known: true }
+  const row = await c.insert('file', {
+    kind: 'image',
+    name: patchedName(source.name, mode),
+    sha256,
+    inspection: inspectImage(patched.bytes, {}, { sha256, digest: sha256Of }),
+    sourceId: source.id,
+    origin: `${source.name}, mode ${patched.from} to ${mode}`,
+    firmware: source.firmware,
+    release: source.release,
+    createdAt: c.now,
+  })
+  await c.tell({
+    kind: 'image-patched',
+    sentence: `${row.name} made from ${source.name}: mode ${patched.from} to ${mode}`,
+  })
+  return { id: row.id, name: row.name, known: false }
+})
+
+const describeFile = command(
+  z.object({
+    fileId: id,
+    version,
+    origin: z.string().trim().max(300),
+    firmware: z.string().trim().max(60),
+    release: z.string().trim().max(60),
+  }),
+  async (c, { fileId, version: seen, ...patch }) => {
+    const row = await c.update('file', fileId, seen, patch)
+    await c.tell({ kind: 'file-described', unitId: row.unitId, sentence: `${row.name}: where it came from is noted` })
+    return { version: row.version }
+  },
+)
+
+const revealBytes = command(
+  z.object({ fileId: id, offset: z.number().int().min(0), length: z.number().int().min(1).max(4096) }),
+  async (c, { fileId, offset, length }) => {
+    const [row] = await c.live('file', eq(schema.file.id, fileId))
+    if (!row) throw new Refused('gone', 'There is no such file.', 'Go back to Images.')
+    const bytes = await bytesHeld(c, row.sha256)
+    await c.tell({
+      kind: 'bytes-revealed',
+      unitId: row.unitId,
+      sentence: `${row.name}: ${length} bytes at 0x${offset.toString(16).toUpperCase()} shown unmasked`,
+    })
+    return { hex: Buffer.from(bytes.subarray(offset, offset + length)).toString('hex') }
+  },
+)
+
+const putAside = command(z.object({ fileId: id }), async (c, { fileId }) => {
+  const row = await c.update('file', fileId, null, { asideAt: c.now })
+  await c.tell({ kind: 'file-put-aside', unitId: row.unitId, sentence: `${row.name} put aside` })
+  return {}
+})
+
+const tagPhoto = command(z.object({ fileId: id, tag: z.enum(photoTags) }), async (c, { fileId, tag }) => {
+  const row = await c.update('file', fileId, null, { tag })
+  await c.tell({
+    kind: 'photo-tagged',
+    unitId: row.unitId,
+    sentence: `photo ${row.name} shows: ${tag.replaceAll('_', ' ')}`,
+  })
+  return {}
+})
+
+export const fileCommands = {
+  'patch-image': patchImage,
+  'describe-file': describeFile,
+  'reveal-bytes': revealBytes,
+  'put-file-aside': putAside,
+  'tag-photo': tagPhoto,
+}

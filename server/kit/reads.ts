@@ -1,0 +1,84 @@
+import type { Family } from '@fresh-coat/core/families/families'
+import type { Release } from '@fresh-coat/core/flash/release'
+import { type FamilyCounts, gatherMarkings, type Marking, markingKey } from '@fresh-coat/core/identify/markings'
+import type { Adapter, Instrument } from '@fresh-coat/core/unit/view'
+import { and, eq, isNull, sql } from 'drizzle-orm'
+import type { Source } from '../db/client'
+import * as schema from '../db/schema'
+import { adapterData, instrumentData, loadData } from './stored'
+
+export interface ProfileData {
+  families: string[]
+  setupAddress: string
+  about: string
+  releases?: Release[]
+  startOffsets?: Partial<Record<Family, number>>
+}
+export interface Profile {
+  id: string
+  name: string
+  version: number
+  data: ProfileData
+}
+export type Load = { id: string; name: string; watts: number; kind: string; version: number }
+
+type KitRow = typeof schema.kit.$inferSelect
+const about = (k: Pick<KitRow, 'id' | 'name' | 'version'>) => ({ id: k.id, name: k.name, version: k.version })
+export const adapterView = (k: Pick<KitRow, 'id' | 'name' | 'version' | 'data'>): Adapter & { version: number } => ({
+  ...adapterData(k.data),
+  ...about(k),
+})
+
+export async function kitOf(source: Source) {
+  const rows = await source.select().from(schema.kit).where(isNull(schema.kit.struckAt)).orderBy(schema.kit.name)
+  const of = (kind: string) => rows.filter((k) => k.kind === kind)
+  return {
+    adapters: of('adapter').map(adapterView),
+    instruments: of('instrument').map((k): Instrument & { version: number } => ({
+      ...instrumentData(k.data),
+      ...about(k),
+    })),
+    loads: of('load').map((k): Load => ({ ...loadData(k.data), ...about(k) })),
+  }
+}
+
+export async function profiles(source: Source): Promise<Profile[]> {
+  const { profile } = schema
+  const rows = await source.select().from(profile).where(isNull(profile.struckAt)).orderBy(profile.name)
+  return rows.map((p) => ({ id: p.id, name: p.name, version: p.version, data: p.data as ProfileData }))
+}
+
+export async function priorOf(source: Source): Promise<FamilyCounts | null> {
+  const { setting } = schema
+  const [row] = await source
+    .select()
+    .from(setting)
+    .where(and(eq(setting.key, 'prior'), isNull(setting.struckAt)))
+  return (row?.value as FamilyCounts | undefined) ?? null
+}
+
+const mostMarkings = 500
+const mostUnitsOfMarking = 200
+
+/** Printed markings met here, with the counts found for each. @param only the one that reads like this text */
+export async function markings(source: Source, only?: string): Promise<Marking[]> {
+  const key = only === undefined ? null : markingKey(only)
+  if (key === '') return []
+  const found = await source.execute(
+    sql`select k.printed_key, s.printed, s.number, s.established from
+        (select distinct printed_key from unit_state where printed_key <> '' ${key === null ? sql`` : sql`and printed_key = ${key}`}
+         order by printed_key limit ${mostMarkings}) k
+        cross join lateral (select printed, number, established from unit_state where printed_key = k.printed_key
+         order by number limit ${mostUnitsOfMarking}) s order by s.number`,
+  )
+  const own = await source
+    .select()
+    .from(schema.marking)
+    .where(and(isNull(schema.marking.struckAt), key === null ? undefined : eq(schema.marking.key, key)))
+    .limit(mostMarkings)
+  type Row = { printed: string; number: number; established: Family | null }
+  return gatherMarkings(
+    (found.rows as unknown as Row[]).map((r) => ({ number: r.number, printed: r.printed, family: r.established })),
+    own.map((m) => ({ text: m.text, counts: m.counts as FamilyCounts })),
+  )
+}

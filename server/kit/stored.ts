@@ -1,0 +1,40 @@
+import { z } from 'zod'
+
+/** Kit as people enter it; the same schemas read what is stored. */
+
+const AdapterData = z.object({
+  pins: z.array(z.string().trim().min(1).max(12)).min(1).max(20),
+  logicV: z.number().min(1).max(24),
+  max3v3Ma: z.number().positive().max(10_000).nullable(),
+  labelledFrom: z.enum(['adapter', 'target']),
+})
+const InstrumentData = z.object({
+  gainPct: z.number().min(0).max(50),
+  digits: z.number().min(0).max(1000),
+  resolution: z.number().min(0).max(1000),
+})
+const LoadData = z.object({
+  watts: z.number().positive().max(100_000),
+  kind: z.enum(['resistive', 'charger', 'motor', 'other']),
+})
+export const kitSchemas = { adapter: AdapterData, instrument: InstrumentData, load: LoadData }
+export type KitKind = keyof typeof kitSchemas
+
+/** Reads what any version stored, field by field: what does not fit is as if nobody had said it. */
+const reader =
+  <S extends z.ZodObject>(schema: S, unsaid: z.output<S>) =>
+  (data: unknown): z.output<S> => {
+    const whole = schema.safeParse(data)
+    if (whole.success) return whole.data
+    const given = (typeof data === 'object' && data !== null ? data : {}) as Record<string, unknown>
+    return Object.fromEntries(
+      Object.entries(schema.shape).map(([key, field]) => {
+        const read = (field as z.ZodType).safeParse(given[key])
+        return [key, read.success ? read.data : (unsaid as Record<string, unknown>)[key]]
+      }),
+    ) as z.output<S>
+  }
+
+export const adapterData = reader(AdapterData, { pins: ['?'], logicV: 5, max3v3Ma: null, labelledFrom: 'adapter' })
+export const instrumentData = reader(InstrumentData, { gainPct: 0, digits: 0, resolution: 0 })
+export const loadData = reader(LoadData, { watts: 1, kind: 'other' })

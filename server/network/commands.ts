@@ -1,0 +1,56 @@
+import { factsOfUnit } from '@fresh-coat/core/unit/facts'
+import { testDirections } from '@fresh-coat/core/unit/view'
+import { stepOf } from '@fresh-coat/core/unit/way'
+import { z } from 'zod'
+import { command } from '../db/command'
+import { two } from '../db/day'
+import { Refused } from '../db/fault'
+import { id, name } from '../db/fields'
+import { keepSetting } from '../kit/settings'
+import { viewOf } from '../units/one'
+
+const slug = z.string().regex(/^[a-z0-9]+(-[a-z0-9]+)*$/)
+
+const addHub = command(z.object({ name }), async (c, input) => {
+  const row = await c.insert('hub', input)
+  await c.tell({ kind: 'hub-added', sentence: `hub added: ${row.name}` })
+  return { id: row.id }
+})
+
+const addHubTest = command(
+  z.object({
+    unitId: id,
+    direction: z.enum(testDirections),
+    ok: z.boolean(),
+    seen: z.string().trim().min(1).max(500),
+  }),
+  async (c, { unitId, ...input }) => {
+    const view = await viewOf(c, unitId)
+    const { hubId } = view.records.hub.data
+    if (!hubId) throw new Refused('no-hub', 'No hub is chosen.', 'Choose the hub first.')
+    const facts = factsOfUnit(view)
+    await c.insert('hubTest', {
+      unitId,
+      hubId,
+      ...input,
+      basis: Object.fromEntries(stepOf('hub').restsOn.map((f) => [f, facts[f]])),
+      by: c.by,
+      at: c.now,
+    })
+    await c.tell({
+      kind: 'hub-tested',
+      unitId,
+      step: 'hub',
+      sentence: `${two(view.number)} ${input.direction}: ${input.ok ? 'seen' : 'failed'}`,
+    })
+    return {}
+  },
+)
+
+const setSite = command(z.object({ name, base: slug, slug }), async (c, input) => {
+  await keepSetting(c, 'site', input)
+  await c.tell({ kind: 'site-set', sentence: `site is ${input.name}` })
+  return {}
+})
+
+export const networkCommands = { 'add-hub': addHub, 'add-hub-test': addHubTest, 'set-site': setSite }

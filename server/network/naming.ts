@@ -1,0 +1,130 @@
+import { isSlug, longestSlug, reservedSlugs, slugWith } from '@fresh-coat/core/topics/slug'
+import { readRecord } from '@fresh-coat/core/unit/records'
+import { nameOf } from '@fresh-coat/core/unit/state'
+import { and, eq, isNull, ne, or } from 'drizzle-orm'
+import type { Tx } from '../db/client'
+import { two } from '../db/day'
+import { Refused } from '../db/fault'
+import { noteRipple } from '../db/note-ripple'
+import * as schema from '../db/schema'
+
+/**
+ * Names in topics (05 §4), kept unit by unit so that no name is compared with all others. Equal names all get their
+ * numbers, but a unit in service keeps the topic it has: only the newcomer is numbered.
+ */
+
+const { unit } = schema
+type UnitRow = typeof unit.$inferSelect
+
+const holder = (tx: Tx, slug: string, butId: string): Promise<UnitRow | undefined> =>
+  tx
+    .select()
+    .from(unit)
+    .where(and(eq(unit.slug, slug), ne(unit.id, butId), isNull(unit.struckAt)))
+    .limit(1)
+    .then(([row]) => row)
+
+/** Somebody else's topic, or the bare name of somebody else. */
+async function isTaken(tx: Tx, slug: string, butId: string): Promise<boolean> {
+  const [row] = await tx
+    .select({ id: unit.id })
+    .from(unit)
+    .where(and(or(eq(unit.slug, slug), eq(unit.ownSlug, slug)), ne(unit.id, butId), isNull(unit.struckAt)))
+    .limit(1)
+  return row !== undefined || reservedSlugs.has(slug)
+}
+
+async function numbered(tx: Tx, of: { id: string; number: number; ownSlug: string }): Promise<string> {
+  const first = slugWith(of.ownSlug, `-${of.number}`, longestSlug)
+  if (!(await isTaken(tx, first, of.id))) return first
+  for (let n = 2; ; n++) {
+    const next = slugWith(of.ownSlug, `-${of.number}-${n}`, longestSlug)
+    if (!(await isTaken(tx, next, of.id))) return next
+  }
+}
+
+async function pinnedNameOf(tx: Tx, unitId: string): Promise<{ pinned: string; spoken: string }> {
+  const { stepRecord } = schema
+  const [row] = await tx
+    .select({ shape: stepRecord.shape, data: stepRecord.data })
+    .from(stepRecord)
+    .where(and(eq(stepRecord.unitId, unitId), eq(stepRecord.step, 'name'), isNull(stepRecord.struckAt)))
+  const read = row ? readRecord('name', row.shape, row.data) : null
+  const { pinned = '', spoken = '' } = read?.ok ? read.data : {}
+  return { pinned: isSlug(pinned) && !reservedSlugs.has(pinned) ? pinned : '', spoken }
+}
+
+/** Gives the topic that is in the way to its unit's number, where that unit may still be renamed. */
+async function makeWay(tx: Tx, slug: string, forUnit: UnitRow, pinned: boolean): Promise<string | null> {
+  const other = await holder(tx, slug, forUnit.id)
+  if (!other) return null
+  if (other.pinned || other.inService) {
+    if (pinned)
+      throw new Refused(
+        'slug-taken',
+        `${slug} is the topic of unit ${two(other.number)}${other.inService ? ', which is in service' : ''}.`,
+        'Pin another name.',
+      )
+    return null
+  }
+  await tx
+    .update(unit)
+    .set({ slug: await numbered(tx, other) })
+    .where(eq(unit.id, other.id))
+  return other.id
+}
+
+/** One unit that is left alone with its name gets the bare one back, unless it serves under its number already. */
+async function freeAlone(tx: Tx, ownSlug: string): Promise<string | null> {
+  const left = await tx
+    .select()
+    .from(unit)
+    .where(and(eq(unit.ownSlug, ownSlug), isNull(unit.struckAt)))
+    .limit(2)
+  const [alone] = left
+  if (!alone || left.length > 1 || alone.slug === ownSlug || alone.inService || alone.pinned) return null
+  if (await isTaken(tx, ownSlug, alone.id)) return null
+  await tx.update(unit).set({ slug: ownSlug }).where(eq(unit.id, alone.id))
+  return alone.id
+}
+
+/** A unit's own topic level, and who had to make way for it. */
+async function settleSlug(
+  tx: Tx,
+  row: UnitRow,
+  own: ReturnType<typeof nameOf>,
+): Promise<{ slug: string; moved: string | null }> {
+  if (own.pinned) return { slug: own.ownSlug, moved: await makeWay(tx, own.ownSlug, row, true) }
+  const shared = await isTaken(tx, own.ownSlug, row.id)
+  if (!shared) return { slug: own.ownSlug, moved: null }
+  // Serving under its bare name already: it stays, whoever comes.
+  if (row.inService && row.slug === own.ownSlug) return { slug: row.slug, moved: null }
+  const moved = await makeWay(tx, own.ownSlug, row, false)
+  return { slug: await numbered(tx, { ...row, ownSlug: own.ownSlug }), moved }
+}
+
+/**
+ * Brings a unit's place in the topic tree up to date with its name. Returns the other units whose topic changed by it.
+ * A struck unit gives its name free.
+ */
+export async function nameUnit(tx: Tx, unitId: string): Promise<string[]> {
+  const [row] = await tx.select().from(unit).where(eq(unit.id, unitId)).for('update')
+  if (!row) return []
+  const moved: (string | null)[] = []
+  if (row.struckAt) {
+    await tx.update(unit).set({ slug: '', ownSlug: '', spoken: '', pinned: false }).where(eq(unit.id, unitId))
+  } else {
+    const own = nameOf({ number: row.number, name: row.name, ...(await pinnedNameOf(tx, unitId)) })
+    const settled = await settleSlug(tx, row, own)
+    moved.push(settled.moved)
+    const same = settled.slug === row.slug && own.ownSlug === row.ownSlug && own.spoken === row.spoken
+    if (same && own.pinned === row.pinned) return moved.filter((id) => id !== null)
+    await tx
+      .update(unit)
+      .set({ ...own, slug: settled.slug })
+      .where(eq(unit.id, unitId))
+  }
+  if (row.ownSlug !== '') moved.push(await freeAlone(tx, row.ownSlug))
+  await noteRipple(tx, 'name', unitId)
+  return moved.filter((id): id is string => id !== null && id !== unitId)
+}

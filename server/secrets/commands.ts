@@ -1,0 +1,32 @@
+import { eq } from 'drizzle-orm'
+import { z } from 'zod'
+import { command } from '../db/command'
+import { Refused } from '../db/fault'
+import { id, name } from '../db/fields'
+import * as schema from '../db/schema'
+import { holdUnit } from '../units/one'
+import { seal, unseal } from './seal'
+
+const keepSecret = command(
+  z.object({
+    unitId: id,
+    name,
+    keptIn: z.string().trim().max(120).default(''),
+    value: z.string().min(1).max(4000),
+  }),
+  async (c, { value, ...input }) => {
+    await holdUnit(c, input.unitId)
+    const row = await c.insert('secret', { ...input, ...seal(value), createdAt: c.now })
+    await c.tell({ kind: 'secret-kept', unitId: input.unitId, sentence: `secret kept: ${input.name}` })
+    return { id: row.id }
+  },
+)
+
+const revealSecret = command(z.object({ secretId: id }), async (c, { secretId }) => {
+  const [row] = await c.live('secret', eq(schema.secret.id, secretId))
+  if (!row) throw new Refused('gone', 'There is no such secret.')
+  await c.tell({ kind: 'secret-revealed', unitId: row.unitId, sentence: `secret shown: ${row.name}` })
+  return { value: unseal(row) }
+})
+
+export const secretCommands = { 'keep-secret': keepSecret, 'reveal-secret': revealSecret }

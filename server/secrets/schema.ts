@@ -1,0 +1,17 @@
+import { index, pgTable, text, uuid } from 'drizzle-orm/pg-core'
+import { at, bytea, changeable } from '../db/columns'
+import { unit } from '../units/schema'
+
+export const secret = pgTable(
+  'secret',
+  {
+    ...changeable(),
+    unitId: uuid('unit_id').references(() => unit.id),
+    name: text('name').notNull(),
+    keptIn: text('kept_in').notNull().default(''),
+    nonce: bytea('nonce').notNull(),
+    sealed: bytea('sealed').notNull(),
+    createdAt: at('created_at').notNull().defaultNow(),
+  },
+  (t) => [index('secret_unit').on(t.unitId)],
+)

@@ -1,0 +1,134 @@
+import type { HubTest, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
+import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
+import { PgDialect } from 'drizzle-orm/pg-core'
+import type { JsonAttempt, JsonTrouble, WrittenFile } from '../attempts/reads'
+import { attemptJson, type BoardBundle, boardBundleSql, writtenSql } from '../boards/bundle'
+import type { BoardRow } from '../boards/reads'
+import type { Source } from '../db/client'
+import * as schema from '../db/schema'
+import type { JsonCalibration } from '../meters/reads'
+
+/**
+ * Everything that is stored of one unit, in one query: a page or a command asks the database once, and the plan is kept
+ * by the connection. Every part is found by an index and bounded, however many units there are.
+ */
+
+export type UnitRow = typeof schema.unit.$inferSelect
+
+export interface JsonFile extends Omit<UnitFile, 'createdAt'> {
+  createdAt: string
+}
+
+export interface UnitBundle {
+  records: { step: string; shape: number; data: unknown; done: unknown; version: number; updatedAt: string }[] | null
+  series: { step: string; series: string; key: string; position: number; data: unknown }[] | null
+  texts: { step: string; field: string; sha256: string; base64: string | null }[] | null
+  gates: UnitView['gates'] | null
+  files: JsonFile[] | null
+  image: JsonFile | null
+  attempts: JsonAttempt[] | null
+  written: WrittenFile[] | null
+  calibrations: JsonCalibration[] | null
+  hubTests: HubTest[] | null
+  troubles: JsonTrouble[] | null
+  adapter: { id: string; name: string; version: number; data: unknown } | null
+  sharers: number[] | null
+  site: unknown
+  prior: unknown
+  offsets: unknown
+  board: BoardBundle | null
+}
+
+export interface Bundled {
+  unit: UnitRow
+  board: BoardRow | null
+  bundle: UnitBundle
+}
+
+const limits = { attempts: 200, files: 200, calibrations: 50, tests: 100, troubles: 50, sharers: 4 }
+const limit = (n: number) => sql.raw(`limit ${n}`)
+const id = sql`"unit"."id"`
+
+/** Of a dump, the map of its sectors is many times the rest: only Back up draws it. */
+const fileJson = (maps: SQL) => sql`json_build_object('id', f.id, 'kind', f.kind, 'name', f.name, 'sha256', f.sha256,
+  'bytes', b.bytes, 'held', b.held, 'read', f.read, 'tag', f.tag, 'createdAt', f.created_at, 'sourceId', f.source_id,
+  'version', f.version, 'origin', f.origin, 'firmware', f.firmware, 'release', f.release,
+  'inspection', case when f.kind = 'dump' and not ${maps} then f.inspection - 'runs' else f.inspection end)`
+
+/** A field of the record of a step, as it is stored in its document. */
+const field = (step: string, name: string) =>
+  sql.raw(
+    `(select r.data ->> '${name}' from step_record r where r.unit_id = "unit"."id" and r.step = '${step}' and r.struck_at is null)`,
+  )
+/** The same as an id: what somebody made of it by hand finds nothing, and breaks nothing. */
+const idField = (step: string, name: string) =>
+  sql`(case when ${field(step, name)} ~ '^[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}$' then ${field(step, name)}::uuid end)`
+const setting = (key: string) =>
+  sql.raw(`(select s.value from setting s where s.key = '${key}' and s.struck_at is null)`)
+
+const attempts = sql`(select * from attempt where unit_id = ${id} order by at desc ${limit(limits.attempts)})`
+
+const bundleSql = (maps: SQL): SQL<UnitBundle> => sql<UnitBundle>`json_build_object(
+  'records', (select json_agg(json_build_object('step', r.step, 'shape', r.shape, 'data', r.data, 'done', r.done,
+      'version', r.version, 'updatedAt', r.updated_at)) from step_record r where r.unit_id = ${id} and r.struck_at is null),
+  'series', (select json_agg(json_build_object('step', s.step, 'series', s.series, 'key', s.key, 'position', s.position,
+      'data', s.data)) from step_series s where s.unit_id = ${id} and s.struck_at is null),
+  'texts', (select json_agg(json_build_object('step', t.step, 'field', t.field, 'sha256', t.sha256, 'base64',
+      (select encode(string_agg(c.data, '' order by c.seq), 'base64') from blob_chunk c where c.sha256 = t.sha256)))
+      from step_text t where t.unit_id = ${id} and t.struck_at is null),
+  'gates', (select json_agg(json_build_object('gate', g.gate, 'day', g.day, 'at', g.at, 'by', g.by, 'measured', g.measured))
+      from gate g where g.unit_id = ${id} and g.cleared_at is null and g.struck_at is null),
+  'files', (select json_agg(f.one order by f.created_at desc) from (select ${fileJson(maps)} as one, f.created_at from file f
+      join blob b on b.sha256 = f.sha256 where f.unit_id = ${id} and f.aside_at is null and f.struck_at is null
+      order by f.created_at desc ${limit(limits.files)}) f),
+  'image', (select ${fileJson(maps)} from file f join blob b on b.sha256 = f.sha256
+      where f.id = ${idField('check', 'fileId')} and f.struck_at is null),
+  'attempts', (select json_agg(${attemptJson} order by a.at desc) from ${attempts} a),
+  'written', ${writtenSql(attempts)},
+  'calibrations', (select json_agg(json_build_object('id', c.id, 'at', c.at, 'input', json_build_object('quantity', c.input -> 'quantity'),
+      'result', c.result, 'firmware', c.firmware) order by c.at desc) from (select * from calibration where unit_id = ${id}
+      and struck_at is null order by at desc ${limit(limits.calibrations)}) c),
+  'hubTests', (select json_agg(json_build_object('id', h.id, 'at', h.at, 'by', h.by, 'hub', coalesce(hub.name, ''),
+      'direction', h.direction, 'ok', h.ok, 'seen', h.seen, 'basis', h.basis) order by h.at desc) from (select * from hub_test
+      where unit_id = ${id} and struck_at is null order by at desc ${limit(limits.tests)}) h left join hub on hub.id = h.hub_id),
+  'troubles', (select json_agg(json_build_object('id', t.id, 'step', t.step, 'symptom', t.symptom, 'answers', t.answers,
+      'cause', t.cause, 'note', t.note, 'openedAt', t.opened_at, 'closedAt', t.closed_at, 'attemptId', t.attempt_id,
+      'version', t.version) order by t.opened_at desc) from (select * from trouble where unit_id = ${id}
+      and struck_at is null order by opened_at desc ${limit(limits.troubles)}) t),
+  'adapter', (select json_build_object('id', k.id, 'name', k.name, 'version', k.version, 'data', k.data) from kit k
+      where k.id = ${idField('wire', 'adapterId')} and k.kind = 'adapter' and k.struck_at is null),
+  'sharers', (select json_agg(o.number) from (select u2.number from unit u2 where u2.own_slug = "unit"."own_slug"
+      and u2.id <> ${id} and u2.struck_at is null and "unit"."slug" <> "unit"."own_slug"
+      order by u2.number ${limit(limits.sharers)}) o),
+  'site', ${setting('site')},
+  'prior', ${setting('prior')},
+  'offsets', (select p.data -> 'startOffsets' from profile p where p.name = ${field('check', 'firmware')} and p.struck_at is null limit 1),
+  'board', case when "board"."id" is null then null else ${boardBundleSql(sql`"board"."id"`, id)} end)`
+
+/** The query is put into words once: that takes longer than answering it. */
+const inWords = (maps: boolean): SQL<UnitBundle> =>
+  sql.raw(new PgDialect().sqlToQuery(bundleSql(sql.raw(String(maps)))).sql) as SQL<UnitBundle>
+const bundles = { plain: inWords(false), maps: inWords(true) }
+
+const withBundle = (source: Source, maps: boolean, where: SQL) =>
+  source
+    .select({ unit: schema.unit, board: schema.board, bundle: bundles[maps ? 'maps' : 'plain'] })
+    .from(schema.unit)
+    .leftJoin(schema.board, and(eq(schema.unit.boardId, schema.board.id), isNull(schema.board.struckAt)))
+    .where(and(where, isNull(schema.unit.struckAt)))
+
+/** @param maps whether the sector maps of dumps are wanted */
+export async function bundleById(source: Source, unitId: string, maps = false): Promise<Bundled | null> {
+  const [found] = await withBundle(source, maps, eq(schema.unit.id, sql`${sql.placeholder('id')}::uuid`))
+    .prepare(maps ? 'unit_by_id_maps' : 'unit_by_id')
+    .execute({ id: unitId })
+  return (found as Bundled | undefined) ?? null
+}
+
+export async function bundleByNumber(source: Source, number: number, maps = false): Promise<Bundled | null> {
+  if (!Number.isInteger(number) || number < 1 || number >= 2 ** 31) return null
+  const [found] = await withBundle(source, maps, eq(schema.unit.number, sql`${sql.placeholder('number')}::int`))
+    .prepare(maps ? 'unit_by_number_maps' : 'unit_by_number')
+    .execute({ number })
+  return (found as Bundled | undefined) ?? null
+}

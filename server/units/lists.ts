@@ -1,0 +1,256 @@
+import type { Assessment } from '@fresh-coat/core/unit/assess'
+import type { Calibration } from '@fresh-coat/core/unit/view'
+import { type CoatId, coats, type StepId, stepIds } from '@fresh-coat/core/unit/way'
+import { and, asc, desc, eq, gt, gte, ilike, inArray, isNotNull, isNull, lte, type SQL, sql } from 'drizzle-orm'
+import type { Source } from '../db/client'
+import * as schema from '../db/schema'
+
+/** Lists of units, a page at a time, from what was worked out when each of them changed. */
+
+const { unit, unitState: state, board } = schema
+
+export interface ListedUnit {
+  id: string
+  number: number
+  name: string
+  place: string
+  board: string
+  next: StepId
+  lane: CoatId
+  inService: boolean
+  inHand: boolean
+  coats: Assessment['coats']
+  waiting: Assessment['waiting']
+  due: string | null
+  dueWhat: string
+  family: string | null
+  firmware: string
+  calibration: Calibration | null
+}
+
+const listed = {
+  id: unit.id,
+  number: unit.number,
+  name: unit.name,
+  place: unit.place,
+  board: sql<string>`coalesce(concat_ws(' ', ${board.maker}, ${board.product}, nullif(${board.revision}, '')), '')`,
+  next: state.next,
+  lane: state.lane,
+  inService: state.inService,
+  inHand: unit.inHand,
+  coats: state.coats,
+  waiting: state.waiting,
+  due: state.due,
+  dueWhat: state.dueWhat,
+  family: state.family,
+  firmware: state.firmware,
+  calibration: state.calibration,
+}
+
+const from = (source: Source) =>
+  source
+    .select(listed)
+    .from(state)
+    .innerJoin(unit, eq(unit.id, state.unitId))
+    .leftJoin(board, eq(board.id, unit.boardId))
+
+const asListed = (rows: unknown[]): ListedUnit[] => rows as ListedUnit[]
+
+export const unitCount = (source: Source): Promise<number> => source.$count(unit, isNull(unit.struckAt))
+
+export async function unitInHand(source: Source): Promise<ListedUnit | null> {
+  const rows = await from(source)
+    .where(and(eq(unit.inHand, true), isNull(unit.struckAt)))
+    .limit(1)
+  return asListed(rows)[0] ?? null
+}
+
+export interface Lane {
+  coat: CoatId
+  count: number
+  shown: ListedUnit[]
+}
+
+/** The first units of every coat, those at work before those in service, and how many there are. */
+export async function lanes(source: Source, perLane: number): Promise<Lane[]> {
+  const counts = await source
+    .select({ lane: state.lane, n: sql<number>`count(*)::int` })
+    .from(state)
+    .groupBy(state.lane)
+  const out: Lane[] = []
+  for (const { id: coat } of coats) {
+    const shown = await from(source)
+      .where(eq(state.lane, coat))
+      .orderBy(asc(state.inService), asc(state.number))
+      .limit(perLane)
+    out.push({ coat, count: counts.find((c) => c.lane === coat)?.n ?? 0, shown: asListed(shown) })
+  }
+  return out
+}
+
+/** Units with something that waits on a person, what is wrong before what is stale. */
+export async function waitingUnits(source: Source, limit: number): Promise<ListedUnit[]> {
+  return asListed(
+    await from(source).where(isNotNull(state.waitRank)).orderBy(asc(state.waitRank), asc(state.number)).limit(limit),
+  )
+}
+export const waitingCount = (source: Source): Promise<number> => source.$count(state, isNotNull(state.waitRank))
+
+/** What falls due from one day to another. */
+export async function dueUnits(source: Source, first: string, last: string, limit: number): Promise<ListedUnit[]> {
+  return asListed(
+    await from(source)
+      .where(and(gte(state.due, first), lte(state.due, last)))
+      .orderBy(asc(state.due))
+      .limit(limit),
+  )
+}
+
+export interface UnitFilter {
+  /** Case number that the page begins after. */
+  after?: number
+  coat?: CoatId
+  board?: string
+  place?: string
+  waits?: boolean
+  text?: string
+}
+
+export const likeText = (text: string): string => `%${text.toLowerCase().replace(/[%_\\]/g, '\\$&')}%`
+
+function filterOf({ coat, board: boardId, place, waits, text }: UnitFilter): SQL[] {
+  return [
+    ...(coat ? [eq(state.lane, coat)] : []),
+    ...(boardId ? [eq(state.boardId, boardId)] : []),
+    ...(place ? [eq(unit.place, place)] : []),
+    ...(waits ? [isNotNull(state.waitRank)] : []),
+    ...(text ? [ilike(state.search, likeText(text))] : []),
+  ]
+}
+
+/** One page of the list of units, by number. */
+export async function unitPage(source: Source, filter: UnitFilter, limit: number): Promise<ListedUnit[]> {
+  return asListed(
+    await from(source)
+      .where(and(gt(state.number, filter.after ?? 0), ...filterOf(filter)))
+      .orderBy(asc(state.number))
+      .limit(limit),
+  )
+}
+
+export const filteredCount = async (source: Source, filter: UnitFilter): Promise<number> => {
+  const [row] = await source
+    .select({ n: sql<number>`count(*)::int` })
+    .from(state)
+    .innerJoin(unit, eq(unit.id, state.unitId))
+    .where(and(...filterOf(filter)))
+  return row?.n ?? 0
+}
+
+const mostPlaces = 100
+
+export async function places(source: Source): Promise<string[]> {
+  // One look into the index per place, however many units each has.
+  const found = await source.execute(sql`
+    with recursive p as (
+      (select place from unit where place > '' order by place limit 1)
+      union all
+      select (select place from unit where place > p.place order by place limit 1) from p where p.place is not null
+    ) select place from p where place is not null limit ${mostPlaces}`)
+  return (found.rows as { place: string }[]).map((r) => r.place)
+}
+
+/** The next free case number: one more than the highest. */
+export async function freeNumber(source: Source): Promise<number> {
+  const [row] = await source
+    .select({ number: unit.number })
+    .from(unit)
+    .where(isNull(unit.struckAt))
+    .orderBy(desc(unit.number))
+    .limit(1)
+  return (row?.number ?? 0) + 1
+}
+
+const mostAlike = 500
+
+/** Names that begin like this one: what a name that counts on has to stay clear of. */
+export async function namesLike(source: Source, name: string): Promise<string[]> {
+  const stem = name.replace(/(\d+|\s[A-Y])$/u, '').trim()
+  const rows = await source
+    .select({ name: unit.name })
+    .from(unit)
+    .where(and(isNull(unit.struckAt), ilike(unit.name, `${stem.replace(/[%_\\]/g, '\\$&')}%`)))
+    .limit(mostAlike)
+  return rows.map((r) => r.name)
+}
+
+/** Numbers before and after one, for turning pages. */
+export async function neighbours(
+  source: Source,
+  number: number,
+): Promise<{ before: number | null; after: number | null }> {
+  const found = await source.execute(
+    sql`select (select max(number) from unit where number < ${number} and struck_at is null) as before,
+               (select min(number) from unit where number > ${number} and struck_at is null) as after`,
+  )
+  const [row] = found.rows as { before: number | null; after: number | null }[]
+  return row ?? { before: null, after: null }
+}
+
+const steps: ReadonlySet<string> = new Set(stepIds)
+
+/** The step that a unit goes on with. */
+export async function nextStepOf(source: Source, number: number): Promise<StepId | null> {
+  const [row] = await source.select({ next: state.next }).from(state).where(eq(state.number, number)).limit(1)
+  return row && steps.has(row.next) ? (row.next as StepId) : null
+}
+
+/** Units that chose one of these images at Check. */
+export async function usersOfImages(
+  source: Source,
+  ids: readonly string[],
+  perImage = 12,
+): Promise<Map<string, number[]>> {
+  if (ids.length === 0) return new Map()
+  const rows = await source
+    .select({ imageId: state.imageId, number: state.number })
+    .from(state)
+    .where(inArray(state.imageId, [...ids]))
+    .orderBy(asc(state.number))
+    .limit(ids.length * perImage)
+  const users = new Map<string, number[]>()
+  for (const { imageId, number } of rows)
+    if (imageId) users.set(imageId, [...(users.get(imageId) ?? []), number].slice(0, perImage))
+  return users
+}
+
+const mostMetered = 200
+
+/** Units with a meter, the next due first; those that were never calibrated last. */
+export async function meteredUnits(source: Source): Promise<ListedUnit[]> {
+  return asListed(
+    await from(source)
+      .where(eq(state.metering, true))
+      .orderBy(sql`${state.calibration} ->> 'due' nulls last`, asc(state.number))
+      .limit(mostMetered),
+  )
+}
+
+export interface StockRow {
+  number: number
+  name: string
+  backup: string
+}
+const stockAPage = 50
+
+/** A page of units whose stock firmware was read. */
+export async function stockPage(source: Source, after: number): Promise<(StockRow & { id: string })[]> {
+  return source
+    .select({ id: unit.id, number: unit.number, name: unit.name, backup: state.backup })
+    .from(state)
+    .innerJoin(unit, eq(unit.id, state.unitId))
+    .where(and(gt(state.number, after), sql`${state.backup} <> 'none'`))
+    .orderBy(asc(state.number))
+    .limit(stockAPage)
+}
+export const stockCount = (source: Source): Promise<number> => source.$count(state, sql`${state.backup} <> 'none'`)

@@ -1,0 +1,84 @@
+import type { FamilyCounts } from '@fresh-coat/core/identify/markings'
+import type { UnitFile, UnitView } from '@fresh-coat/core/unit/view'
+import { attemptView, byAction, iso, troubleView, writtenBy } from '../attempts/reads'
+import { boardOf } from '../boards/bundle'
+import type { Source } from '../db/client'
+import { localDay, two } from '../db/day'
+import { readInspection } from '../files/reads'
+import { adapterView } from '../kit/reads'
+import { calibrationView } from '../meters/reads'
+import { readSite } from '../network/reads'
+import { type Bundled, bundleById, bundleByNumber, type JsonFile, type UnitBundle, type UnitRow } from './bundle'
+import { recordsOf } from './records'
+
+/** One unit with everything core judges it by. */
+
+const fileOf = (f: JsonFile): UnitFile => ({
+  ...f,
+  createdAt: iso(f.createdAt),
+  inspection: f.inspection === null ? null : readInspection(f.inspection),
+})
+
+function attemptsOf(unit: UnitRow, bundle: UnitBundle): Pick<UnitView, 'attempts' | 'reads' | 'struck'> {
+  const written = writtenBy(bundle.written)
+  const all = bundle.attempts ?? []
+  const view = (list: typeof all) => list.map((a) => attemptView(a, unit.number, written))
+  return { ...byAction(view(all.filter((a) => !a.struck))), struck: view(all.filter((a) => a.struck)) }
+}
+
+/** Whose names give the same topic as this one's. A unit in service keeps its topic: the newcomer is told. */
+function clashWords(sharers: readonly number[] | null): string | null {
+  if (!sharers || sharers.length === 0) return null
+  const more = sharers.length > 3 ? ' and others' : ''
+  return `The name gives the same topic as unit ${sharers.slice(0, 3).map(two).join(' and ')}${more}.`
+}
+
+export function unitView({ unit, board, bundle }: Bundled, now: Date): UnitView {
+  const known = board && bundle.board ? boardOf(board, bundle.board) : null
+  const records = recordsOf(bundle, known)
+  const site = readSite(bundle.site)
+  const firmware = records.check.data.firmware
+  return {
+    id: unit.id,
+    number: unit.number,
+    name: unit.name,
+    place: unit.place,
+    version: unit.version,
+    route: records.arrive.data.route,
+    inHand: unit.inHand,
+    inService: unit.inService,
+    board: known,
+    records,
+    gates: (bundle.gates ?? []).map((g) => ({ ...g, at: iso(g.at) })),
+    files: (bundle.files ?? []).map(fileOf),
+    ...attemptsOf(unit, bundle),
+    calibrations: (bundle.calibrations ?? []).map(calibrationView),
+    hubTests: (bundle.hubTests ?? []).map((t) => ({ ...t, at: iso(t.at) })),
+    troubles: (bundle.troubles ?? []).map(troubleView),
+    adapter: bundle.adapter && adapterView(bundle.adapter),
+    // Also one that was put aside since: it is what this unit got.
+    image: bundle.image && fileOf(bundle.image),
+    topic: unit.slug === '' ? null : `${site.base}/${site.slug}/${unit.slug}`,
+    slugClash: clashWords(bundle.sharers),
+    today: localDay(now),
+    now: now.toISOString(),
+    prior: (bundle.prior as FamilyCounts | null) ?? null,
+    startOffsets: firmware ? { [firmware]: (bundle.offsets as Record<string, number> | null) ?? {} } : {},
+  }
+}
+
+export async function loadUnit(source: Source, id: string, now: Date, maps = false): Promise<UnitView | null> {
+  const found = await bundleById(source, id, maps)
+  return found && unitView(found, now)
+}
+
+/** The unit with a case number, or null. */
+export async function viewByNumber(
+  source: Source,
+  number: number,
+  now = new Date(),
+  maps = false,
+): Promise<UnitView | null> {
+  const found = await bundleByNumber(source, number, maps)
+  return found && unitView(found, now)
+}

@@ -1,0 +1,60 @@
+import { type Pace, paceOf } from '@fresh-coat/core/fleet/bench-time'
+import { and, eq, isNull, sql } from 'drizzle-orm'
+import type { Source, Tx } from '../db/client'
+import * as schema from '../db/schema'
+
+/** Hands-on minutes, added up as events come: nobody runs a stopwatch, and nothing reads a board's whole history. */
+
+/** Adds a moment of work on a unit. What happens to one in service is its life, not the making of it. */
+export async function noteMoment(tx: Tx, unitId: string, at: Date, proven: boolean): Promise<void> {
+  const { unitPace: p } = schema
+  await tx
+    .insert(p)
+    .values({ unitId, begunAt: at, lastAt: at, minutes: 1, proven })
+    .onConflictDoUpdate({
+      target: p.unitId,
+      set: {
+        lastAt: sql`excluded.last_at`,
+        proven: sql`${p.proven} or excluded.proven`,
+        minutes: sql`${p.minutes} + case when excluded.last_at - ${p.lastAt} <= interval '20 minutes'
+          then extract(epoch from excluded.last_at - ${p.lastAt})::double precision / 60 else 1 end`,
+      },
+      setWhere: sql`not ${p.proven} and excluded.last_at >= ${p.lastAt}`,
+    })
+}
+
+const mostShown = 24
+
+/** Hands-on minutes of the last units of a board, in the order they were begun. */
+export async function paceOfBoard(source: Source, boardId: string): Promise<Pace> {
+  const { unitPace: p, unit } = schema
+  const newest = await source
+    .select({ number: unit.number, begun: p.begunAt, minutes: p.minutes, done: p.proven })
+    .from(p)
+    .innerJoin(unit, eq(unit.id, p.unitId))
+    .where(and(eq(p.boardId, boardId), isNull(unit.struckAt)))
+    .orderBy(sql`${p.begunAt} desc`)
+    .limit(mostShown)
+  return paceOf(newest.map((r) => ({ ...r, begun: r.begun.toISOString() })))
+}
+
+/** Counts every unit's minutes from its events: what {@link noteMoment} adds up comes to the same. */
+export async function recountPace(source: Source): Promise<void> {
+  await source.execute(sql`delete from unit_pace`)
+  await source.execute(sql`
+    with proven as (
+      select unit_id, min(id) as event_id from event where kind = 'step-done' and step = 'prove' group by unit_id
+    ), moments as (
+      select e.unit_id, e.id, m.t, p.event_id is not null as proven
+      from event e join unit u on u.id = e.unit_id left join proven p on p.unit_id = e.unit_id
+      cross join lateral (values (e.at), (e.until)) m(t)
+      where p.event_id is null or e.id <= p.event_id
+    ), gaps as (
+      select unit_id, t, proven, t - lag(t) over (partition by unit_id order by id, t) as gap from moments
+    )
+    insert into unit_pace (unit_id, board_id, begun_at, last_at, minutes, proven)
+    select g.unit_id, u.board_id, min(t), max(t),
+      sum(case when gap is null or gap > interval '20 minutes' then 1 else extract(epoch from gap)::double precision / 60 end),
+      bool_or(proven)
+    from gaps g join unit u on u.id = g.unit_id group by g.unit_id, u.board_id`)
+}

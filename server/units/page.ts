@@ -1,0 +1,169 @@
+import type { Family } from '@fresh-coat/core/families/families'
+import type { Release } from '@fresh-coat/core/flash/release'
+import type { Pace } from '@fresh-coat/core/fleet/bench-time'
+import { nextName } from '@fresh-coat/core/fleet/next-name'
+import type { Marking } from '@fresh-coat/core/identify/markings'
+import type { BackupFact, TwinBackup } from '@fresh-coat/core/steps/backup/facts'
+import { bootOf } from '@fresh-coat/core/steps/start/facts'
+import { entryLogOf } from '@fresh-coat/core/steps/wire/facts'
+import type { Adapter, Instrument, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
+import type { StepId } from '@fresh-coat/core/unit/way'
+import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm'
+import { type BoardChoice, boardChoices } from '../boards/lists'
+import { type Db, inSnapshot, type Source } from '../db/client'
+import { type LogLine, recentEvents } from '../db/log'
+import * as schema from '../db/schema'
+import { images } from '../files/reads'
+import { kitOf, type Load, markings, profiles } from '../kit/reads'
+import { hubs, otherUnits } from '../network/reads'
+import { secretsOf } from '../secrets/reads'
+import { freeNumber, namesLike, neighbours } from './lists'
+import { viewByNumber } from './load'
+import { paceOfBoard } from './pace'
+
+/** What the page of a unit at one step shows and can choose from, as of one moment. */
+
+export interface Choices {
+  boards: BoardChoice[]
+  adapters: Adapter[]
+  instruments: Instrument[]
+  loads: Load[]
+  hubs: { id: string; name: string }[]
+  profiles: { id: string; name: string; families: string[]; setupAddress: string; releases: Release[] }[]
+  images: UnitFile[]
+  /** Kept stock firmware of other units of the same board. */
+  twins: TwinBackup[]
+  otherUnits: Awaited<ReturnType<typeof otherUnits>>
+  /** Printed markings that read like this unit's, with the counts found for each. */
+  markings: Marking[]
+  /** The next free case number, and the name that counts on from this unit's. */
+  next: { number: number; name: string }
+  /** Hands-on minutes of the units of this board, in the order they were begun. */
+  pace: Pace | null
+  secrets: { id: string; name: string; keptIn: string; createdAt: string }[]
+}
+
+export interface UnitPage {
+  view: UnitView
+  choices: Choices
+  log: LogLine[]
+  before: number | null
+  after: number | null
+}
+
+export const logLines = 7
+const mostTwins = 12
+
+/** Units of the same board whose stock firmware is kept, the verified ones first. */
+async function twins(source: Source, view: UnitView): Promise<TwinBackup[]> {
+  if (!view.board) return []
+  const { unitState: s, unit, file, blob } = schema
+  const rows = await source
+    .select({
+      number: s.number,
+      name: unit.name,
+      family: s.family,
+      state: s.backup,
+      file,
+      bytes: blob.bytes,
+      held: blob.held,
+    })
+    .from(s)
+    .innerJoin(unit, eq(unit.id, s.unitId))
+    .innerJoin(
+      file,
+      and(
+        eq(file.unitId, unit.id),
+        eq(file.kind, 'dump'),
+        eq(file.read, 1),
+        isNull(file.asideAt),
+        isNull(file.struckAt),
+      ),
+    )
+    .innerJoin(blob, eq(blob.sha256, file.sha256))
+    .where(and(eq(s.boardId, view.board.id), ne(s.unitId, view.id), sql`${s.backup} <> 'none'`))
+    .orderBy(desc(sql`${s.backup} = 'verified'`), asc(s.number))
+    .limit(mostTwins)
+  return rows.map((r) => ({
+    number: r.number,
+    name: r.name,
+    family: r.family as Family | null,
+    state: r.state as BackupFact['state'],
+    file: { id: r.file.id, name: r.file.name, sha256: r.file.sha256, bytes: r.bytes, held: r.held },
+  }))
+}
+
+const none = <T>(): Promise<T[]> => Promise.resolve([])
+
+/** What can be chosen at a step; lists that another step needs are left out. */
+async function choicesFor(source: Source, view: UnitView, step: StepId): Promise<Choices> {
+  const at = (...steps: StepId[]) => steps.includes(step)
+  const kit = await kitOf(source)
+  return {
+    ...kit,
+    boards: await (at('arrive') ? boardChoices(source) : none<BoardChoice>()),
+    hubs: await (at('hub') ? hubs(source) : none<{ id: string; name: string }>()),
+    profiles: (await profiles(source)).map((p) => ({
+      id: p.id,
+      name: p.name,
+      families: p.data.families,
+      setupAddress: p.data.setupAddress,
+      releases: at('watch') ? (p.data.releases ?? []) : [],
+    })),
+    images: await (at('check') ? images(source) : none<UnitFile>()),
+    twins: await (at('backup') ? twins(source, view) : none<TwinBackup>()),
+    otherUnits: await (at('join') ? otherUnits(source, view.number) : none<Choices['otherUnits'][number]>()),
+    markings: await (at('identify') ? markings(source, view.records.identify.data.printed) : none<Marking>()),
+    next: {
+      number: await freeNumber(source),
+      name: nextName(view.name, await namesLike(source, view.name)),
+    },
+    pace: view.board ? await paceOfBoard(source, view.board.id) : null,
+    secrets: await secretsOf(source, view.id),
+  }
+}
+
+/** A text this long goes to the page of its own step only. */
+const longText = 4000
+
+/**
+ * What a page of one step has no use for: other steps' long texts (their boot logs go along as they were read), and the
+ * sector maps of dumps away from Back up.
+ */
+export function trimmed(view: UnitView, step: StepId): UnitView {
+  const { wire, start, join } = view.records
+  const boots: NonNullable<UnitView['boots']> = {}
+  const records = { ...view.records }
+  if (step !== 'start' && start.data.log.length > longText) {
+    boots.start = bootOf(view) ?? undefined
+    records.start = { ...start, data: { ...start.data, log: '' } }
+  }
+  if (step !== 'wire' && wire.data.log.length + wire.data.logHex.length > longText) {
+    boots.wire = entryLogOf(view) ?? undefined
+    records.wire = { ...wire, data: { ...wire.data, log: '', logHex: '' } }
+  }
+  if (step !== 'join' && join.data.before.length + join.data.after.length > longText)
+    records.join = { ...join, data: { ...join.data, before: '', after: '' } }
+  return {
+    ...view,
+    records,
+    boots,
+    board: view.board && { ...view.board, ...(step === 'pads' ? {} : { pads: withoutReadings(view.board.pads) }) },
+  }
+}
+
+/** The readings that solved a board are shown where pads are looked for. */
+const withoutReadings = (pads: NonNullable<UnitView['board']>['pads']) => pads && { ...pads, readings: [] }
+
+export async function unitPage(db: Db, number: number, step: StepId, now = new Date()): Promise<UnitPage | null> {
+  return inSnapshot(db, async (tx) => {
+    const view = await viewByNumber(tx, number, now, step === 'backup')
+    if (!view) return null
+    return {
+      view: trimmed(view, step),
+      choices: await choicesFor(tx, view, step),
+      log: await recentEvents(tx, logLines, view.id),
+      ...(await neighbours(tx, number)),
+    }
+  })
+}
