@@ -2,9 +2,12 @@ import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { test as base, expect, type Page } from '@playwright/test'
+import { portOf } from './ports'
 
 /** Every test also sees that nothing leaves this computer and that no page throws. */
 export const test = base.extend<{ quiet: undefined }>({
+  // biome-ignore lint/correctness/noEmptyPattern: the runner reads the names of the fixtures from this pattern
+  baseURL: async ({}, use, info) => use(`http://127.0.0.1:${portOf(info.parallelIndex)}`),
   quiet: [
     async ({ page }, use) => {
       const foreign: string[] = []
@@ -41,6 +44,9 @@ export async function done(page: Page, title: string, next: RegExp): Promise<voi
   await expect(button).toBeEnabled()
   await button.click()
   await page.waitForURL(next)
+  // The address changes first, what is on screen a moment later.
+  const step = /\/([a-z]+)$/.exec(new URL(page.url()).pathname)?.[1] ?? ''
+  await expect(page.locator('main[data-step]')).toHaveAttribute('data-step', step)
 }
 
 export async function gate(page: Page, name: string): Promise<void> {

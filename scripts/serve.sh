@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # serve.sh: database, migrations, demo data if asked for, and the web server; ends all of it cleanly.
-# DEMO=1 uses a database of its own for Lantern Yard; RESET=1 makes it from scratch.
+# DEMO=1 uses a database of its own for Lantern Yard; RESET=1 makes it from scratch. FRESH_COAT_DB_NAME names another one.
 set -euo pipefail
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 cd "$root"
@@ -32,6 +32,7 @@ trap 'exit 0' INT TERM HUP
 
 name=freshcoat
 [ -z "${DEMO:-}" ] || name=freshcoat_demo
+name=${FRESH_COAT_DB_NAME:-$name}
 DATABASE_URL=$(scripts/database.sh start "$name")
 export DATABASE_URL
 node --import tsx scripts/migrate.ts

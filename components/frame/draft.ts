@@ -73,7 +73,8 @@ export class Draft<T extends object> {
   /** What was typed before a reload: what the server has not, comes back; what both changed is asked. */
   restore(kept: { base: T; mine: T }): boolean {
     const { data, conflicts } = mergeFields(kept.base, kept.mine, this.current.base.data)
-    if (Object.keys(changedFields(this.current.base.data, data)).length === 0) return false
+    const isNew = Object.keys(changedFields(this.current.mine, data)).length > 0
+    if (!isNew || Object.keys(changedFields(this.current.base.data, data)).length === 0) return false
     if (conflicts.length === 0) this.set({ mine: data, state: 'typing' })
     else this.set({ mine: data, state: 'conflict', other: { ...this.current.base, fields: conflicts } })
     return true

@@ -87,7 +87,10 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
               <StepList number={view.number} step={step} steps={assessment.steps} />
             </div>
           </details>
-          <main className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-4 border-rule bg-sheet px-4 py-4 sm:px-6 lg:border-l">
+          <main
+            data-step={step}
+            className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-4 border-rule bg-sheet px-4 py-4 sm:px-6 lg:border-l"
+          >
             <StepNotices record={record} refusal={refusal} away={away} here={here} />
             <Unreadable
               record={stored.records[step]}

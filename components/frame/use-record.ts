@@ -112,7 +112,8 @@ export function useRecord<S extends StepId>(
     void takeDrafts(key).then((drafts) => {
       if (!here) return
       const found = drafts.filter((d) => draft.restore(d as { base: StepData[S] & object; mine: StepData[S] & object }))
-      if (found.length === 0) return void dropDraft(key)
+      // What was typed while the browser's database opened is no draft of before: it stays.
+      if (found.length === 0) return draft.isDirty ? undefined : void dropDraft(key)
       setRestored(true)
       keep()
       if (draft.snapshot.state !== 'conflict') later()

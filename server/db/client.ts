@@ -32,6 +32,15 @@ export const inSnapshot = <R>(db: Db, read: (tx: Tx) => Promise<R>): Promise<R> 
 /** A database of its own, for scripts and tests. */
 export function connect(connectionString: string): { db: Db; end: () => Promise<void> } {
   const own = new pg.Pool({ connectionString, max: 4 })
-  own.on('error', (cause) => console.error('database connection lost:', cause.message))
-  return { db: drizzle(own, { schema }), end: () => own.end() }
+  let ended = false
+  own.on('error', (cause) => {
+    if (!ended) console.error('database connection lost:', cause.message)
+  })
+  return {
+    db: drizzle(own, { schema }),
+    end: () => {
+      ended = true
+      return own.end()
+    },
+  }
 }

@@ -1,8 +1,13 @@
 import { randomBytes } from 'node:crypto'
+import type { StepId } from '@fresh-coat/core/unit/way'
+import { and, eq, isNull } from 'drizzle-orm'
 import pg from 'pg'
+import { type CommandName, runCommand } from '../commands'
 import { connect, type Db } from './client'
+import type { CommandResult } from './fault'
 import { migrateDatabase } from './migrate'
 import { settleRipples } from './ripple'
+import * as schema from './schema'
 
 /** A database of its own for one test file, on the server that DATABASE_URL names; dropped at the end. */
 export async function freshDatabase(): Promise<{ db: Db; url: string; end: () => Promise<void> }> {
@@ -30,3 +35,25 @@ export async function freshDatabase(): Promise<{ db: Db; url: string; end: () =>
     },
   }
 }
+
+/** Version of a unit's record as it is stored, 0 before the first save. */
+export async function heldVersion(db: Db, unitId: string, step: StepId): Promise<number> {
+  const { stepRecord } = schema
+  const [row] = await db
+    .select({ version: stepRecord.version })
+    .from(stepRecord)
+    .where(and(eq(stepRecord.unitId, unitId), eq(stepRecord.step, step), isNull(stepRecord.struckAt)))
+  return row?.version ?? 0
+}
+
+/** Runs a command that has to succeed, and gives back what it answered. */
+export const runner =
+  (db: () => Db) =>
+  async (command: CommandName, input: object, at = new Date()): Promise<Record<string, unknown>> => {
+    const result = await runCommand(db(), command, input, at)
+    if (!result.ok) throw new Error(`${command}: ${result.error.code}: ${result.error.message}`)
+    return result.value
+  }
+
+/** Code of a refusal, or "ok". */
+export const codeOf = (result: CommandResult): string => (result.ok ? 'ok' : result.error.code)

@@ -100,7 +100,7 @@ const nouns: Partial<Record<TableName, [string, string]>> = {
 function backWords(rows: readonly EventRow[]): string {
   const fields = rows.flatMap((r) => {
     const patch = r.patch as Delta
-    if (r.made || !('in' in patch)) return []
+    if (r.made || r.table in nouns || !('in' in patch)) return []
     const data = patch.in.data
     return data && 'in' in data ? Object.keys(data.in) : Object.keys(patch.in).filter((k) => k !== 'updatedAt')
   })
@@ -135,6 +135,6 @@ export const undoLast = (db: Db, by: string, unitId: string | null, now: Date): 
       step: last.step,
       sentence: `undone: ${last.sentence}`,
     })
-    await settleTouched(tx, c.touched, now)
+    await settleTouched(tx, c.touched, now, true)
     return { value: { undone: last.sentence, back: backWords(rows) }, touched: c.touched, events: c.events }
   })

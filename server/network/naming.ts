@@ -55,11 +55,11 @@ async function pinnedNameOf(tx: Tx, unitId: string): Promise<{ pinned: string; s
 }
 
 /** Gives the topic that is in the way to its unit's number, where that unit may still be renamed. */
-async function makeWay(tx: Tx, slug: string, forUnit: UnitRow, pinned: boolean): Promise<string | null> {
+async function makeWay(tx: Tx, slug: string, forUnit: UnitRow, insists: boolean): Promise<string | null> {
   const other = await holder(tx, slug, forUnit.id)
   if (!other) return null
   if (other.pinned || other.inService) {
-    if (pinned)
+    if (insists)
       throw new Refused(
         'slug-taken',
         `${slug} is the topic of unit ${two(other.number)}${other.inService ? ', which is in service' : ''}.`,
@@ -88,13 +88,21 @@ async function freeAlone(tx: Tx, ownSlug: string): Promise<string | null> {
   return alone.id
 }
 
-/** A unit's own topic level, and who had to make way for it. */
+/**
+ * A unit's own topic level, and who had to make way for it.
+ * @param undoing a pin that somebody else took since is numbered like a name: undo is never refused for it
+ */
 async function settleSlug(
   tx: Tx,
   row: UnitRow,
   own: ReturnType<typeof nameOf>,
+  undoing: boolean,
 ): Promise<{ slug: string; moved: string | null }> {
-  if (own.pinned) return { slug: own.ownSlug, moved: await makeWay(tx, own.ownSlug, row, true) }
+  if (own.pinned) {
+    const moved = await makeWay(tx, own.ownSlug, row, !undoing)
+    const free = moved !== null || !(await holder(tx, own.ownSlug, row.id))
+    return { slug: free ? own.ownSlug : await numbered(tx, { ...row, ownSlug: own.ownSlug }), moved }
+  }
   const shared = await isTaken(tx, own.ownSlug, row.id)
   if (!shared) return { slug: own.ownSlug, moved: null }
   // Serving under its bare name already: it stays, whoever comes.
@@ -107,7 +115,7 @@ async function settleSlug(
  * Brings a unit's place in the topic tree up to date with its name. Returns the other units whose topic changed by it.
  * A struck unit gives its name free.
  */
-export async function nameUnit(tx: Tx, unitId: string): Promise<string[]> {
+export async function nameUnit(tx: Tx, unitId: string, undoing = false): Promise<string[]> {
   const [row] = await tx.select().from(unit).where(eq(unit.id, unitId)).for('update')
   if (!row) return []
   const moved: (string | null)[] = []
@@ -115,7 +123,7 @@ export async function nameUnit(tx: Tx, unitId: string): Promise<string[]> {
     await tx.update(unit).set({ slug: '', ownSlug: '', spoken: '', pinned: false }).where(eq(unit.id, unitId))
   } else {
     const own = nameOf({ number: row.number, name: row.name, ...(await pinnedNameOf(tx, unitId)) })
-    const settled = await settleSlug(tx, row, own)
+    const settled = await settleSlug(tx, row, own, undoing)
     moved.push(settled.moved)
     const same = settled.slug === row.slug && own.ownSlug === row.ownSlug && own.spoken === row.spoken
     if (same && own.pinned === row.pinned) return moved.filter((id) => id !== null)

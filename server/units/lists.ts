@@ -242,6 +242,7 @@ export interface StockRow {
   backup: string
 }
 const stockAPage = 50
+const wasRead = sql`${state.backup} not in ('none', 'skipped')`
 
 /** A page of units whose stock firmware was read. */
 export async function stockPage(source: Source, after: number): Promise<(StockRow & { id: string })[]> {
@@ -249,8 +250,8 @@ export async function stockPage(source: Source, after: number): Promise<(StockRo
     .select({ id: unit.id, number: unit.number, name: unit.name, backup: state.backup })
     .from(state)
     .innerJoin(unit, eq(unit.id, state.unitId))
-    .where(and(gt(state.number, after), sql`${state.backup} <> 'none'`))
+    .where(and(gt(state.number, after), wasRead))
     .orderBy(asc(state.number))
     .limit(stockAPage)
 }
-export const stockCount = (source: Source): Promise<number> => source.$count(state, sql`${state.backup} <> 'none'`)
+export const stockCount = (source: Source): Promise<number> => source.$count(state, wasRead)

@@ -81,7 +81,7 @@ async function twins(source: Source, view: UnitView): Promise<TwinBackup[]> {
       ),
     )
     .innerJoin(blob, eq(blob.sha256, file.sha256))
-    .where(and(eq(s.boardId, view.board.id), ne(s.unitId, view.id), sql`${s.backup} <> 'none'`))
+    .where(and(eq(s.boardId, view.board.id), ne(s.unitId, view.id), sql`${s.backup} not in ('none', 'skipped')`))
     .orderBy(desc(sql`${s.backup} = 'verified'`), asc(s.number))
     .limit(mostTwins)
   return rows.map((r) => ({

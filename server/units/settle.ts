@@ -38,10 +38,10 @@ export async function settleUnit(tx: Tx, unitId: string, now: Date): Promise<voi
 /** A change of one of these may change the name in topics. */
 const naming: ReadonlySet<TableName> = new Set(['unit', 'stepRecord'])
 
-export async function settleTouched(tx: Tx, touched: Touched, now: Date): Promise<void> {
+export async function settleTouched(tx: Tx, touched: Touched, now: Date, undoing = false): Promise<void> {
   const units = new Set([...touched.keys()].sort())
   for (const [id, { tables }] of touched)
-    if ([...tables].some((t) => naming.has(t))) for (const other of await nameUnit(tx, id)) units.add(other)
+    if ([...tables].some((t) => naming.has(t))) for (const other of await nameUnit(tx, id, undoing)) units.add(other)
   for (const id of [...units].sort()) await settleUnit(tx, id, now)
 }
 

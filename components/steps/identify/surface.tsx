@@ -1,12 +1,13 @@
 'use client'
 import { type Family, families } from '@fresh-coat/core/families/families'
 import { checkKinds, type Evidence, identify } from '@fresh-coat/core/identify/identify'
-import { countsOf, countsSentence, markingKey } from '@fresh-coat/core/identify/markings'
+import { countsOf, countsSentence } from '@fresh-coat/core/identify/markings'
 import { PosteriorBars } from '@/components/drawings/posterior-bars'
 import { AreaField, NumberField, SelectField, TextField } from '@/components/forms/fields'
 import { buttonClass, Notice, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Block, StepHeading } from '@/components/steps/heading'
+import { useMarking } from './use-marking'
 
 const kindWords: Record<string, string> = {
   marking: 'Marking met before',
@@ -75,7 +76,7 @@ export function IdentifySurface({ view, record, choices }: SurfaceProps<'identif
   const of = (kind: string) => data.evidence.find((e) => e.kind === kind) ?? null
   const found = outcome.ok ? outcome.value : null
   const marking = of('marking')
-  const met = choices.markings.find((m) => m.key !== '' && m.key === markingKey(data.printed))
+  const met = useMarking(data.printed, choices.markings)
   const metCounts = met ? countsOf(met, view.number) : {}
   const metWords = countsSentence(metCounts)
   return (

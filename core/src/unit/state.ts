@@ -1,6 +1,6 @@
 import type { Family } from '../families/families'
 import { markingKey } from '../identify/markings'
-import { backupOf, restoreDue } from '../steps/backup/facts'
+import { type BackupFact, backupOf, restoreDue } from '../steps/backup/facts'
 import { firmwareChosen } from '../steps/check/facts'
 import { familyOf } from '../steps/identify/facts'
 import { firmwareOf } from '../steps/write/facts'
@@ -38,7 +38,7 @@ export interface UnitState {
   established: Family | null
   printed: string
   printedKey: string
-  backup: ReturnType<typeof backupOf>['state']
+  backup: BackupFact['state']
   imageId: string | null
   adapterId: string | null
   /** It has a meter to look after. */
@@ -71,6 +71,10 @@ function establishedOf(view: UnitView): Family | null {
   if (!done) return null
   return data.decision?.family ?? done.family ?? null
 }
+
+/** A read that was made although there was a reason for none is a read. */
+const readState = (backup: BackupFact): BackupFact['state'] =>
+  backup.state === 'skipped' && backup.first ? 'single' : backup.state
 
 const rankOf = (waiting: Assessment['waiting']): UnitState['waitRank'] =>
   waiting.length === 0 ? null : waiting.some((w) => w.severity === 'error') ? 1 : 2
@@ -105,7 +109,7 @@ export function stateOf(view: UnitView): UnitState {
     established: establishedOf(view),
     printed: identify.data.printed.trim(),
     printedKey: markingKey(identify.data.printed),
-    backup: backupOf(view).state,
+    backup: readState(backupOf(view)),
     imageId: check.data.fileId,
     adapterId: wire.data.adapterId,
     metering: view.board?.hasMeter === true && !meter.data.noMeter,

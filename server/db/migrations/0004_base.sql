@@ -145,8 +145,6 @@ ALTER TABLE "unit" ADD COLUMN "own_slug" text DEFAULT '' NOT NULL;--> statement-
 ALTER TABLE "unit" ADD COLUMN "pinned" boolean DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE "unit" ADD COLUMN "spoken" text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE "event_row" ADD CONSTRAINT "event_row_event_id_event_id_fk" FOREIGN KEY ("event_id") REFERENCES "public"."event"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
-ALTER TABLE "name_clash" ADD CONSTRAINT "name_clash_a_unit_id_fk" FOREIGN KEY ("a") REFERENCES "public"."unit"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
-ALTER TABLE "name_clash" ADD CONSTRAINT "name_clash_b_unit_id_fk" FOREIGN KEY ("b") REFERENCES "public"."unit"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "aside_record" ADD CONSTRAINT "aside_record_unit_id_unit_id_fk" FOREIGN KEY ("unit_id") REFERENCES "public"."unit"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "step_series" ADD CONSTRAINT "step_series_unit_id_unit_id_fk" FOREIGN KEY ("unit_id") REFERENCES "public"."unit"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "step_text" ADD CONSTRAINT "step_text_unit_id_unit_id_fk" FOREIGN KEY ("unit_id") REFERENCES "public"."unit"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
@@ -177,7 +175,7 @@ CREATE INDEX "unit_state_adapter" ON "unit_state" USING btree ("adapter_id") WHE
 CREATE INDEX "unit_state_firmware" ON "unit_state" USING btree ("firmware_chosen");--> statement-breakpoint
 CREATE INDEX "unit_state_address" ON "unit_state" USING btree ("number") WHERE "unit_state"."address" <> '';--> statement-breakpoint
 CREATE INDEX "unit_state_metering" ON "unit_state" USING btree ("number") WHERE "unit_state"."metering";--> statement-breakpoint
-CREATE INDEX "unit_state_backup" ON "unit_state" USING btree ("number") WHERE "unit_state"."backup" <> 'none';--> statement-breakpoint
+CREATE INDEX "unit_state_backup" ON "unit_state" USING btree ("number") WHERE "unit_state"."backup" not in ('none', 'skipped');--> statement-breakpoint
 CREATE INDEX "unit_state_minutes" ON "unit_state" USING btree ("board_id","number") WHERE "unit_state"."open_minutes" is not null;--> statement-breakpoint
 CREATE INDEX "unit_state_marks" ON "unit_state" USING btree ("board_id","number") WHERE "unit_state"."has_marks";--> statement-breakpoint
 CREATE INDEX "unit_state_search" ON "unit_state" USING gin ("search" gin_trgm_ops);--> statement-breakpoint

@@ -1,0 +1,112 @@
+import type pg from 'pg'
+
+/**
+ * Grows Lantern Yard to any number of units inside the database: copies of its units with their records, attempts, tests
+ * and states, and a hundred events for each. Names, numbers and topics count on; boards are shared by some hundreds.
+ */
+
+const boardCopies = 4
+const copied = (expr: string) => `md5(${expr}::text || k.k)::uuid`
+
+/** Columns of a table, with what takes their place in a copy. */
+async function columnsOf(client: pg.Client, table: string): Promise<string[]> {
+  const found = await client.query(
+    'select column_name from information_schema.columns where table_schema = $1 and table_name = $2 order by ordinal_position',
+    ['public', table],
+  )
+  return found.rows.map((r) => `"${r.column_name}"`)
+}
+
+async function copyTable(
+  client: pg.Client,
+  table: string,
+  copies: string,
+  instead: Record<string, string>,
+  where = 'true',
+): Promise<void> {
+  const columns = await columnsOf(client, table)
+  const values = columns.map((c) => instead[c.slice(1, -1)] ?? `t.${c}`)
+  await client.query(
+    `insert into "${table}" (${columns.join(', ')}) select ${values.join(', ')} from "${table}" t cross join ${copies} where ${where}`,
+  )
+}
+
+const eventsPerUnit = 100
+
+/** @param units how many there are in the end; the database holds Lantern Yard alone */
+export async function grow(client: pg.Client, units: number): Promise<void> {
+  const first = Number((await client.query('select count(*) from unit')).rows[0].count)
+  const highest = Number((await client.query('select max(number) from unit')).rows[0].max)
+  const copies = Math.ceil(units / first) - 1
+  const k = `generate_series(1, ${copies}) k(k)`
+  await client.query('create temp table mine as select id from unit')
+  await client.query('create temp table theirs as select id from board')
+  await client.query('set synchronous_commit = off')
+  const board = `md5(t.board_id::text || (k.k % ${boardCopies}))::uuid`
+  await copyTable(client, 'board', `generate_series(0, ${boardCopies - 1}) k(k)`, {
+    id: copied('t.id'),
+    revision: `t.revision || ' ' || k.k`,
+  })
+  await copyTable(client, 'board_fact', `generate_series(0, ${boardCopies - 1}) k(k)`, {
+    id: copied('t.id'),
+    board_id: copied('t.board_id'),
+    unit_id: 't.unit_id',
+  })
+  const number = `t.number + k.k * ${highest}`
+  const onlyMine = (column: string) => `t.${column} in (select id from mine) and ${'true'}`
+  await copyTable(
+    client,
+    'unit',
+    k,
+    {
+      id: copied('t.id'),
+      number,
+      name: `t.name || ' ' || k.k`,
+      place: `t.place || ' ' || (k.k % 20)`,
+      board_id: board,
+      in_hand: 'false',
+      slug: `left(t.slug, 12) || '-' || (${number})`,
+      own_slug: `left(t.slug, 12) || '-' || (${number})`,
+      spoken: `t.spoken || ' ' || k.k`,
+    },
+    `${onlyMine('id')} and ${number} <= ${Math.max(units, highest)}`,
+  )
+  const unitId = copied('t.unit_id')
+  const present = `exists (select 1 from unit u where u.id = ${unitId}) and t.unit_id in (select id from mine)`
+  for (const table of ['step_record', 'step_series', 'step_text', 'gate', 'hub_test', 'calibration', 'file'])
+    await copyTable(client, table, k, { id: copied('t.id'), unit_id: unitId }, present)
+  for (const table of ['attempt', 'trouble'])
+    await copyTable(
+      client,
+      table,
+      k,
+      { id: copied('t.id'), unit_id: unitId, board_id: board, ...(table === 'trouble' ? { attempt_id: 'null' } : {}) },
+      present,
+    )
+  await copyTable(client, 'unit_pace', k, { unit_id: unitId, board_id: board }, present)
+  await copyTable(
+    client,
+    'unit_state',
+    k,
+    {
+      unit_id: unitId,
+      number,
+      board_id: board,
+      topic: `(select 'yard/lantern/' || u.slug from unit u where u.id = ${unitId})`,
+      search: `t.search || ' ' || k.k`,
+    },
+    present,
+  )
+  await client.query(
+    `insert into event (at, until, by, kind, unit_id, step, sentence, undoable)
+     select now() - (n.n || ' hours')::interval, now() - (n.n || ' hours')::interval, 'bench', 'step-edited', u.id,
+       (array['open', 'pads', 'wire', 'meter'])[1 + n.n % 4], u.number || ' notes changed', true
+     from generate_series(${eventsPerUnit}, 1, -1) n(n) cross join unit u`,
+  )
+  await client.query(
+    `insert into event_row (event_id, "table", row_id, made, patch)
+     select e.id, 'stepRecord', r.id, false, '{"in": {"data": {"in": {"note": {"was": "a", "is": "b"}}}}}'
+     from event e join step_record r on r.unit_id = e.unit_id and r.step = e.step where e.sentence like '%notes changed'`,
+  )
+  await client.query('analyze')
+}
