@@ -1,11 +1,18 @@
 const swc = (jsx) => [
   '@swc/jest',
-  { jsc: { parser: { syntax: 'typescript', tsx: jsx }, target: 'es2022' }, module: { type: 'commonjs' } },
+  {
+    jsc: {
+      parser: { syntax: 'typescript', tsx: jsx },
+      transform: { react: { runtime: 'automatic' } },
+      target: 'es2022',
+    },
+    module: { type: 'commonjs' },
+  },
 ]
 // Some packages ship ES modules only; they are compiled like our own code.
 const ours = ['/node_modules/(?!(@noble|fflate|@fresh-coat)/)']
 
-/** Two projects: core is pure; server runs against a real PostgreSQL that bin/test (or DATABASE_URL) provides. */
+/** core is pure; server runs against a real PostgreSQL that bin/test (or DATABASE_URL) provides; components in a page that is none. */
 module.exports = {
   projects: [
     {
@@ -24,6 +31,15 @@ module.exports = {
       transformIgnorePatterns: ours,
       moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1' },
       testTimeout: 30000,
+    },
+    {
+      displayName: 'components',
+      rootDir: '.',
+      roots: ['<rootDir>/components', '<rootDir>/workers'],
+      testEnvironment: 'node',
+      transform: { '^.+\\.(t|j)sx?$': swc(true) },
+      transformIgnorePatterns: ours,
+      moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1' },
     },
   ],
 }

@@ -6,7 +6,9 @@ import type pg from 'pg'
  */
 
 const boardCopies = 4
-const copied = (expr: string) => `md5(${expr}::text || k.k)::uuid`
+/** An id made of another and the copy's number, in the form that ids have. */
+const copied = (expr: string) =>
+  `overlay(overlay(md5(${expr}::text || k.k) placing '4' from 13) placing '8' from 17)::uuid`
 
 /** Columns of a table, with what takes their place in a copy. */
 async function columnsOf(client: pg.Client, table: string): Promise<string[]> {
@@ -42,7 +44,7 @@ export async function grow(client: pg.Client, units: number): Promise<void> {
   await client.query('create temp table mine as select id from unit')
   await client.query('create temp table theirs as select id from board')
   await client.query('set synchronous_commit = off')
-  const board = `md5(t.board_id::text || (k.k % ${boardCopies}))::uuid`
+  const board = `overlay(overlay(md5(t.board_id::text || (k.k % ${boardCopies})) placing '4' from 13) placing '8' from 17)::uuid`
   await copyTable(client, 'board', `generate_series(0, ${boardCopies - 1}) k(k)`, {
     id: copied('t.id'),
     revision: `t.revision || ' ' || k.k`,

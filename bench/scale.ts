@@ -7,7 +7,8 @@ import { migrateDatabase } from '../server/db/migrate'
 import { settleRipples } from '../server/db/ripple'
 import { find } from '../server/find'
 import { shipProfiles } from '../server/kit/profiles'
-import { lanes, unitPage as listPage, waitingUnits } from '../server/units/lists'
+import { benchPage } from '../server/units/bench'
+import { unitPage as listPage } from '../server/units/lists'
 import { unitPage } from '../server/units/page'
 import { grow } from './scale-fill'
 
@@ -153,7 +154,7 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
   const reads: Record<string, (db: Db) => Promise<unknown>> = {
     'step data, pads': (db) => unitPage(db, at(3), 'pads'),
     'units, first page': (db) => listPage(db, {}, 51),
-    bench: async (db) => [await lanes(db, 12), await waitingUnits(db, 20)],
+    bench: (db) => benchPage(db, '2026-11-27', '2026-12-11'),
     'find by name': (db) => find(db, 'plug'),
   }
   const views: [string, (i: number) => string][] = [
@@ -201,7 +202,8 @@ async function unitsOf(url: string): Promise<{ id: string; number: number; versi
   await client.connect()
   const found = await client.query(
     `select u.id, u.number, coalesce(r.version, 0) as version from unit u
-     left join step_record r on r.unit_id = u.id and r.step = 'pads' and r.struck_at is null order by u.number desc limit 400`,
+     left join step_record r on r.unit_id = u.id and r.step = 'pads' and r.struck_at is null
+     order by u.number desc limit 400`,
   )
   await client.end()
   return found.rows

@@ -1,27 +1,7 @@
 import { basename } from 'node:path'
-import { readBootLog } from '@fresh-coat/core/boot/boot-log'
-import { rehearse } from '@fresh-coat/core/boot/rehearse'
-import { compareDumps } from '@fresh-coat/core/dump/compare'
-import { inspectDump } from '@fresh-coat/core/dump/inspect'
 import type { Outcome } from '@fresh-coat/core/edge/fault'
-import { type Family, families } from '@fresh-coat/core/families/families'
-import { flashIdFindings, parseFlashId } from '@fresh-coat/core/flash/flash-id'
-import { preflightOfRequest, readPreflightRequest } from '@fresh-coat/core/flash/request'
-import { planUpgrade } from '@fresh-coat/core/flash/upgrade'
-import { identify } from '@fresh-coat/core/identify/identify'
-import { type FlashMode, flashModes } from '@fresh-coat/core/image/image'
-import { inspectImage, sortFindings } from '@fresh-coat/core/image/inspect'
-import { defaultTableOffset, readTableFile } from '@fresh-coat/core/image/partitions'
-import { patchMode } from '@fresh-coat/core/image/patch'
-import { fitMeter } from '@fresh-coat/core/metering/fit'
-import { matchNetwork } from '@fresh-coat/core/network/match'
-import { solvePads } from '@fresh-coat/core/pads/solve'
-import { checkPins } from '@fresh-coat/core/pins/check'
-import { planTopics } from '@fresh-coat/core/topics/plan'
-import { troubleshoot } from '@fresh-coat/core/trouble/troubleshoot'
-import { planDivider } from '@fresh-coat/core/wiring/divider'
-import { planJig } from '@fresh-coat/core/wiring/jig'
-import { planWiring } from '@fresh-coat/core/wiring/wiring'
+import type { Family } from '@fresh-coat/core/families/families'
+import type { FlashMode } from '@fresh-coat/core/image/image'
 import { UsageError } from './usage'
 
 /** A file given on the command line: base name, content, and its hash computed by the platform. */
@@ -39,12 +19,16 @@ interface Described {
 }
 export type Command = Described &
   (
-    | { kind: 'json'; run: (input: unknown) => Outcome<object> }
-    | { kind: 'files'; files: number; run: (files: GivenFile[], options: Map<string, string>, io: Io) => object }
+    | { kind: 'json'; run: (input: unknown) => Promise<Outcome<object>> }
+    | {
+        kind: 'files'
+        files: number
+        run: (files: GivenFile[], options: Map<string, string>, io: Io) => Promise<object>
+      }
     /** Words on the line instead of a file. */
-    | { kind: 'words'; run: (words: string[]) => object }
+    | { kind: 'words'; run: (words: string[]) => Promise<object> }
     /** JSON that names further files, by paths relative to it. */
-    | { kind: 'request'; run: (input: unknown, io: Io) => Outcome<object> }
+    | { kind: 'request'; run: (input: unknown, io: Io) => Promise<Outcome<object>> }
   )
 
 /** What a command may do with files besides the ones it is given. */
@@ -63,7 +47,10 @@ function bytesOption(options: Map<string, string>, name: string, least: number):
   return n
 }
 
-function inspectOptions(options: Map<string, string>): { family: Family | null; flashBytes: number | null } {
+async function inspectOptions(
+  options: Map<string, string>,
+): Promise<{ family: Family | null; flashBytes: number | null }> {
+  const { families } = await import('@fresh-coat/core/families/families')
   const family = options.get('family') ?? null
   if (family !== null && !(families as readonly string[]).includes(family))
     throw new UsageError(`--family must be one of ${families.join(', ')}`)
@@ -73,6 +60,7 @@ function inspectOptions(options: Map<string, string>): { family: Family | null; 
 
 const [oneFile, twoFiles] = [1, 2]
 
+/** What each command needs is loaded when it runs: the list of them is there at once. */
 export const commands: Record<string, Command> = {
   identify: {
     kind: 'json',
@@ -80,7 +68,7 @@ export const commands: Record<string, Command> = {
     input: '{ evidence: [{ kind, value | counts, sure? }], prior?: { family: p } }',
     output: 'posterior, leader, runnerUp, entropyBits, verdict, conflicts, next',
     example: '{"evidence":[{"kind":"crystal","value":"26"},{"kind":"flash_chip","value":"none"}]}',
-    run: identify,
+    run: async (input) => (await import('@fresh-coat/core/identify/identify')).identify(input),
   },
   pads: {
     kind: 'json',
@@ -89,7 +77,7 @@ export const commands: Record<string, Command> = {
       '{ pads: [{ name?, cont_gnd?, ohms_3v3?, button_gnd?, square?, label?, volts?, volts_10k?, dip?, text? }], railKnown? }',
     output: 'best, runnerUp, marginals, conflicts, next, labelsSwapped, safeToWire, poweredAllowed, verdict',
     example: '{"pads":[{"ohms_3v3":0.4,"square":true},{"cont_gnd":false,"ohms_3v3":"open"},{"cont_gnd":true}]}',
-    run: solvePads,
+    run: async (input) => (await import('@fresh-coat/core/pads/solve')).solvePads(input),
   },
   wiring: {
     kind: 'json',
@@ -99,7 +87,7 @@ export const commands: Record<string, Command> = {
     output: 'allowed, connections, findings, capacitorUf, contact',
     example:
       '{"adapter":{"pins":["GND","RX","TX","3V3"]},"board":{"family":"LX106","pads":["3V3","RX","TX","GND"]},"power":"adapter3v3","entry":"button","mainsOff":true}',
-    run: planWiring,
+    run: async (input) => (await import('@fresh-coat/core/wiring/wiring')).planWiring(input),
   },
   jig: {
     kind: 'json',
@@ -107,7 +95,7 @@ export const commands: Record<string, Command> = {
     input: '{ adapter: [], pads: [], pitchAdapter?, pitchPads?, padsSeenFrom?, plugFace?, labelledFrom?, power? }',
     output: 'padsInView, straight, jig, reason',
     example: '{"adapter":["3V3","5V","TX","RX","GND"],"pads":["3V3","UNKNOWN","RX","TX","GND"]}',
-    run: planJig,
+    run: async (input) => (await import('@fresh-coat/core/wiring/jig')).planJig(input),
   },
   divider: {
     kind: 'json',
@@ -116,7 +104,7 @@ export const commands: Record<string, Command> = {
       '{ mode: "check", vin, rTop, rBottom, vdd?, baud?, loadPf? } or { mode: "design", vin, vout, series?, minTotal?, maxTotal? }',
     output: 'vout, rth, riseNs, bitNs, risePct, currentMa, verdict; or pairs',
     example: '{"mode":"check","vin":5,"rTop":1800,"rBottom":3300,"baud":115200}',
-    run: planDivider,
+    run: async (input) => (await import('@fresh-coat/core/wiring/divider')).planDivider(input),
   },
   rehearse: {
     kind: 'json',
@@ -125,7 +113,7 @@ export const commands: Record<string, Command> = {
     output: 'boots, end, mistakes, score',
     example:
       '{"family":"LX106","events":[{"t":0,"do":"strap_low"},{"t":400,"do":"power_on"},{"t":1500,"do":"strap_high"}]}',
-    run: rehearse,
+    run: async (input) => (await import('@fresh-coat/core/boot/rehearse')).rehearse(input),
   },
   troubleshoot: {
     kind: 'json',
@@ -133,7 +121,7 @@ export const commands: Record<string, Command> = {
     input: '{ symptom, answers: [{ test, yes }] }',
     output: 'causes, entropyBits, next',
     example: '{"symptom":"no_answer","answers":[{"test":"new_port","yes":true}]}',
-    run: troubleshoot,
+    run: async (input) => (await import('@fresh-coat/core/trouble/troubleshoot')).troubleshoot(input),
   },
   'boot-log': {
     kind: 'json',
@@ -141,7 +129,7 @@ export const commands: Record<string, Command> = {
     input: '{ text } or { bytesHex }, baud?',
     output: 'family, boots, mode, cause, strap, printable, likelyBaud, verdict, lines',
     example: '{"text":"rst:0x1 (POWERON),boot:0x5 (DOWNLOAD(USB/UART0/1))"}',
-    run: readBootLog,
+    run: async (input) => (await import('@fresh-coat/core/boot/boot-log')).readBootLog(input),
   },
   'net match': {
     kind: 'json',
@@ -151,7 +139,7 @@ export const commands: Record<string, Command> = {
     output: 'formats, entries, matches, batches, conflicts, newcomers, gone, skipped, findings',
     example:
       '{"tables":[{"text":"192.168.71.61 dev br0 lladdr 44:b7:d0:31:0a:0f STALE"}],"units":[{"id":"LY-51","apMac":"44:b7:d0:31:0a:10","family":"RV32"}]}',
-    run: matchNetwork,
+    run: async (input) => (await import('@fresh-coat/core/network/match')).matchNetwork(input),
   },
   'pins check': {
     kind: 'json',
@@ -160,7 +148,7 @@ export const commands: Record<string, Command> = {
     output: 'verdict, counts, findings',
     example:
       '{"template":{"format":"fresh-coat/pin-template","version":1,"board":"p1","family":"LX106","pins":[{"pin":"GPIO12","fn":"relay","ch":1},{"pin":"GPIO0","fn":"button","ch":1,"pull":"up"}]}}',
-    run: checkPins,
+    run: async (input) => (await import('@fresh-coat/core/pins/check')).checkPins(input),
   },
   'meter fit': {
     kind: 'json',
@@ -171,7 +159,7 @@ export const commands: Record<string, Command> = {
       'model, why, gain, offset, seGain, seOffset, points, verify, band, warnings, minDetectable, passed, due, findings',
     example:
       '{"quantity":"P","reference":{"gainPct":0.5,"digits":2,"resolution":0.1},"indicatedResolution":0.1,"load":{"kind":"resistive","warm":true},"points":[{"id":"a","indicated":58.1,"reference":60.2},{"id":"b","indicated":961.8,"reference":1001.2}]}',
-    run: fitMeter,
+    run: async (input) => (await import('@fresh-coat/core/metering/fit')).fitMeter(input),
   },
   'topics plan': {
     kind: 'json',
@@ -180,7 +168,7 @@ export const commands: Record<string, Command> = {
     output: 'units, groups, collisions, warnings, findings',
     example:
       '{"base":"yard","site":"lantern","units":[{"id":"LY-07","number":7,"name":"Glue pot"},{"id":"LY-08","number":8,"name":"Glue Pot!"}]}',
-    run: planTopics,
+    run: async (input) => (await import('@fresh-coat/core/topics/plan')).planTopics(input),
   },
   'image inspect': {
     kind: 'files',
@@ -189,9 +177,10 @@ export const commands: Record<string, Command> = {
     input: 'FILE [--family F] [--flash-bytes N]',
     output: 'file, bytes, sha256, gzip, kind, family, chipId, trailingBytes, images, partitions, findings',
     example: 'bin/fresh-coat image inspect plainsong.bin --family LX106 --flash-bytes 1048576',
-    run: ([file], options) => {
+    run: async ([file], options) => {
+      const { inspectImage } = await import('@fresh-coat/core/image/inspect')
       const { name, bytes, sha256 } = file as GivenFile
-      return { file: name, ...inspectImage(bytes, inspectOptions(options), { sha256 }) }
+      return { file: name, ...inspectImage(bytes, await inspectOptions(options), { sha256 }) }
     },
   },
   'dump inspect': {
@@ -202,9 +191,10 @@ export const commands: Record<string, Command> = {
     output:
       'file, bytes, sha256, private, sectorBytes, sectors, counts, runs, repeatsEvery, kind, family, chipId, images, partitions, secrets, findings',
     example: 'bin/fresh-coat dump inspect unit007_stock.bin --flash-bytes 1048576',
-    run: ([file], options) => {
+    run: async ([file], options) => {
+      const { inspectDump } = await import('@fresh-coat/core/dump/inspect')
       const { name, bytes, sha256 } = file as GivenFile
-      return { file: name, ...inspectDump(bytes, inspectOptions(options), { sha256 }) }
+      return { file: name, ...inspectDump(bytes, await inspectOptions(options), { sha256 }) }
     },
   },
   'dump compare': {
@@ -215,7 +205,8 @@ export const commands: Record<string, Command> = {
     output:
       'a, b, verdict, comparedBytes, sectors, differingBytes, differingSectors, ranges, bitsLost, bitsGained, findings',
     example: 'bin/fresh-coat dump compare first.bin second.bin',
-    run: ([a, b]) => {
+    run: async ([a, b]) => {
+      const { compareDumps } = await import('@fresh-coat/core/dump/compare')
       const name = ({ name, bytes, sha256 }: GivenFile) => ({ file: name, bytes: bytes.length, sha256 })
       return {
         a: name(a as GivenFile),
@@ -232,7 +223,9 @@ export const commands: Record<string, Command> = {
     output:
       'file, out, kind, from, to, changed, changedBytes, hashRecomputed, crcRecomputed, sha256Before, sha256After, findings',
     example: 'bin/fresh-coat image patch-mode plainsong-dio.bin --mode DOUT --out plainsong-dout.bin',
-    run: ([file], options, io) => {
+    run: async ([file], options, io) => {
+      const { flashModes } = await import('@fresh-coat/core/image/image')
+      const { patchMode } = await import('@fresh-coat/core/image/patch')
       const { name, bytes, sha256 } = file as GivenFile
       const mode = (options.get('mode') ?? '').toUpperCase()
       const out = options.get('out')
@@ -251,7 +244,9 @@ export const commands: Record<string, Command> = {
     input: 'FILE [--table-offset N] [--flash-bytes N]',
     output: 'file, tableOffset, entries, md5, flashBytes, slots, factory, layout, overlaps, active, findings',
     example: 'bin/fresh-coat partitions whole-chip.bin --flash-bytes 4194304',
-    run: ([file], options) => {
+    run: async ([file], options) => {
+      const { defaultTableOffset, readTableFile } = await import('@fresh-coat/core/image/partitions')
+      const { sortFindings } = await import('@fresh-coat/core/image/inspect')
       const { name, bytes } = file as GivenFile
       const tableOffset = bytesOption(options, 'table-offset', 0) ?? defaultTableOffset
       const flashBytes = bytesOption(options, 'flash-bytes', 1)
@@ -266,7 +261,8 @@ export const commands: Record<string, Command> = {
     input: 'HEX, manufacturer first: 684014, 68:40:14, 0x684014, 68 40 14',
     output: 'manufacturer, type, capacity, flashBytes, findings',
     example: 'bin/fresh-coat flash-id 684014',
-    run: (words) => {
+    run: async (words) => {
+      const { flashIdFindings, parseFlashId } = await import('@fresh-coat/core/flash/flash-id')
       const id = parseFlashId(words.join(' '))
       if (!id) throw new UsageError('Give three bytes in hex, manufacturer first: 684014')
       return { ...id, findings: flashIdFindings(id).map((f) => ({ ...f, at: null })) }
@@ -280,7 +276,10 @@ export const commands: Record<string, Command> = {
     output: 'file, verdict, kind, plan, findings',
     example:
       '{"unit":{"family":"LX106","flashBytes":1048576,"backup":{"state":"verified","bytes":1048576}},"write":{"file":"plainsong.bin","offset":0,"eraseAll":true,"baud":115200,"verify":"digest"},"chosen":{}}',
-    run: (input, io) => {
+    run: async (input, io) => {
+      const { preflightOfRequest, readPreflightRequest } = await import('@fresh-coat/core/flash/request')
+      const { inspectImage } = await import('@fresh-coat/core/image/inspect')
+      const { defaultTableOffset, readTableFile } = await import('@fresh-coat/core/image/partitions')
       const parsed = readPreflightRequest(input)
       if (!parsed.ok) return parsed
       const { unit, write } = parsed.value
@@ -302,6 +301,6 @@ export const commands: Record<string, Command> = {
     output: 'found, steps, uploadBytes, direct, reachable, findings',
     example:
       '{"unit":{"family":"LX106","scheme":"single","updateEnd":1028096,"current":{"version":"3.1.0","build":"full","family":"LX106","bytes":545000}},"target":{"version":"6.0.0","build":"small"},"releases":[{"version":"6.0.0","build":"small","family":"LX106","bytes":338000}]}',
-    run: planUpgrade,
+    run: async (input) => (await import('@fresh-coat/core/flash/upgrade')).planUpgrade(input),
   },
 }

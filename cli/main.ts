@@ -80,7 +80,7 @@ const ioOf = (folder: string): Io => ({
   },
 })
 
-function run(command: Command, call: Call): object {
+async function run(command: Command, call: Call): Promise<object> {
   if (command.kind === 'words') return command.run(call.words)
   if (command.kind === 'files') {
     if (call.words.length !== command.files)
@@ -100,13 +100,14 @@ function run(command: Command, call: Call): object {
       message: `The input is not JSON: ${cause instanceof Error ? cause.message : String(cause)}`,
     })
   }
-  const outcome =
-    command.kind === 'json' ? command.run(input) : command.run(input, ioOf(path === '-' ? '.' : dirname(path)))
+  const outcome = await (command.kind === 'json'
+    ? command.run(input)
+    : command.run(input, ioOf(path === '-' ? '.' : dirname(path))))
   if (!outcome.ok) throw new BadInput(outcome.faults[0] as Fault)
   return outcome.value
 }
 
-function main(argv: readonly string[]): number {
+async function main(argv: readonly string[]): Promise<number> {
   const refuse = (fault: Fault) => {
     process.stdout.write(`${JSON.stringify({ ok: false, error: fault })}\n`)
     process.stderr.write(`${fault.message.replaceAll('\n', ' ')}\n`)
@@ -120,7 +121,7 @@ function main(argv: readonly string[]): number {
     const call = readCall(argv)
     const command = commands[call.name]
     if (!command) throw new UsageError(`There is no command ${call.name}; bin/fresh-coat help lists them`)
-    const result: Record<string, unknown> = { ok: true, ...run(command, call) }
+    const result: Record<string, unknown> = { ok: true, ...(await run(command, call)) }
     process.stdout.write(call.options.has('text') ? asText(result) : `${JSON.stringify(result)}\n`)
     return hasError((result.findings ?? []) as { severity: Severity }[]) ? 1 : 0
   } catch (thrown) {
@@ -131,4 +132,4 @@ function main(argv: readonly string[]): number {
   }
 }
 
-process.exitCode = main(process.argv.slice(2))
+process.exitCode = await main(process.argv.slice(2))

@@ -35,8 +35,8 @@ name=freshcoat
 name=${FRESH_COAT_DB_NAME:-$name}
 DATABASE_URL=$(scripts/database.sh start "$name")
 export DATABASE_URL
-node --import tsx scripts/migrate.ts
-[ -z "${DEMO:-}" ] || RESET=${RESET:-} node --import tsx demo/load.ts
+scripts/run-bundled.sh migrate scripts/migrate.ts
+[ -z "${DEMO:-}" ] || RESET=${RESET:-} scripts/run-bundled.sh demo-load demo/load.ts
 
 port=$(node scripts/free-port.mjs "${PORT:-4290}" "$host")
 node node_modules/next/dist/bin/next start -H "$host" -p "$port" >>"${FRESH_COAT_LOG:-/dev/stderr}" 2>&1 &

@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# setup.sh packages | build | chromium: what bin/start and bin/test need, quick when it is there already.
+# setup.sh packages | bundle | build | chromium: what bin/start and bin/test need, quick when it is there already.
 set -euo pipefail
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 cd "$root"
@@ -17,6 +17,11 @@ case "$1" in
       # Not npm ci: where the registry lacks builds for other systems, it refuses a lock file that names them.
       npm install --no-audit --no-fund --loglevel=error >&2
       touch node_modules/.fresh-coat
+    fi
+    ;;
+  bundle)
+    if [ ! -f .build/fresh-coat.mjs ] || [ -n "$(find core/src cli server demo scripts package-lock.json -newer .build/fresh-coat.mjs -type f -not -name '*.test.*' -print -quit)" ]; then
+      node scripts/bundle.mjs >&2
     fi
     ;;
   build)
@@ -40,5 +45,5 @@ case "$1" in
       fi
     fi
     ;;
-  *) say "usage: setup.sh packages | build | chromium"; exit 2 ;;
+  *) say "usage: setup.sh packages | bundle | build | chromium"; exit 2 ;;
 esac

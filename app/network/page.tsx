@@ -4,14 +4,15 @@ import type { Metadata } from 'next'
 import { AddressMap } from '@/components/drawings/address-map'
 import Link from '@/components/link'
 import { SiteForm } from '@/components/network/site-form'
-import { CaseNumber, Empty, Findings } from '@/components/paint/paint'
+import { UnitTable } from '@/components/network/unit-table'
+import { Empty, Findings } from '@/components/paint/paint'
 import { database, inSnapshot } from '@/server/db/client'
 import { addressed, nameClashes, networkPage, siteOf, slugClashes } from '@/server/network/reads'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Network' }
 
-const rowsAPage = 100
+const rowsAPage = 50
 
 export default async function Network({ searchParams }: { searchParams: Promise<{ after?: string }> }) {
   const after = Math.max(0, Math.floor(Number((await searchParams).after ?? 0)) || 0)
@@ -52,37 +53,7 @@ export default async function Network({ searchParams }: { searchParams: Promise<
             <Findings findings={net.findings} label="Names that clash" />
           </div>
         )}
-        <div className="sheet overflow-x-auto px-4 py-2">
-          <table className="plain">
-            <thead>
-              <tr>
-                <th>Unit</th>
-                <th>Topic</th>
-                <th>Address</th>
-                <th>MAC</th>
-                <th>Last hub test</th>
-              </tr>
-            </thead>
-            <tbody>
-              {net.rows.slice(0, rowsAPage).map((u) => (
-                <tr key={u.id}>
-                  <td>
-                    <Link href={`/units/${u.number}/name`} className="flex items-center gap-3">
-                      <CaseNumber n={u.number} size="small" />
-                      <span className="underline underline-offset-4" dir="auto">
-                        {u.name}
-                      </span>
-                    </Link>
-                  </td>
-                  <td className="pin break-all">{u.topic || '–'}</td>
-                  <td className="pin">{u.address || '–'}</td>
-                  <td className="pin">{u.mac || '–'}</td>
-                  <td>{u.tested || '–'}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <UnitTable rows={net.rows.slice(0, rowsAPage)} />
         {net.rows.length > rowsAPage && (
           <Link href={`/network?after=${net.rows[rowsAPage - 1]?.number}`} className="underline underline-offset-4">
             The next {rowsAPage}

@@ -3,7 +3,7 @@ import type { Metadata } from 'next'
 import Link from '@/components/link'
 import { buttonClass, Empty, Key } from '@/components/paint/paint'
 import { UnitFilters } from '@/components/units/unit-filters'
-import { UnitRow } from '@/components/units/unit-row'
+import { UnitRows } from '@/components/units/unit-row'
 import { database, inSnapshot } from '@/server/db/client'
 import { filteredCount, type UnitFilter, unitCount, unitPage } from '@/server/units/lists'
 
@@ -64,11 +64,7 @@ export default async function Units({ searchParams }: { searchParams: Promise<Qu
         <>
           <UnitFilters query={query} coats={coats} />
           {shown.length === 0 && <p className="py-3 text-ink-2">No unit fits. Take a filter off.</p>}
-          <ul className="grid gap-2">
-            {shown.map((u) => (
-              <UnitRow key={u.id} unit={u} />
-            ))}
-          </ul>
+          <UnitRows units={shown} />
           {rows.length > rowsAPage && last && (
             <p className="mt-3">
               <Link href={address(query, last.number)} className={buttonClass('plain')}>

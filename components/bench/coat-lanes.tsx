@@ -1,3 +1,4 @@
+'use client'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
 import { type CoatId, coats, type StepId, stepOf } from '@fresh-coat/core/unit/way'
 import Link from '@/components/link'

@@ -1,3 +1,4 @@
+'use client'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
 import { stepOf } from '@fresh-coat/core/unit/way'
 import type { ReactNode } from 'react'

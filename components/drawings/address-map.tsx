@@ -1,3 +1,5 @@
+'use client'
+
 /** The 256 addresses of a subnet as a grid of 32 to a row; ours carry their case number, reserved ones a solid rim. */
 export function AddressMap({
   subnet,
@@ -9,7 +11,11 @@ export function AddressMap({
   const columns = 32
   const w = 30
   const h = 24
-  const of = (last: number) => units.filter((u) => u.ip === `${subnet}.${last}`)
+  const byLast = new Map<number, (typeof units)[number][]>()
+  for (const u of units) {
+    const last = Number(u.ip.slice(subnet.length + 1))
+    byLast.set(last, [...(byLast.get(last) ?? []), u])
+  }
   const words = units.map((u) => `unit ${u.number} at ${u.ip}${u.reserved ? ', reserved' : ''}`).join('; ')
   return (
     <figure className="sheet grid gap-2 p-4">
@@ -25,7 +31,7 @@ export function AddressMap({
           aria-label={`Addresses of ${subnet}.0/24: ${words}`}
         >
           {Array.from({ length: 256 }, (_, last) => {
-            const here = of(last)
+            const here = byLast.get(last) ?? []
             const x = 42 + (last % columns) * w
             const y = 2 + Math.floor(last / columns) * h
             const first = here[0]

@@ -16,8 +16,11 @@ export function FileInspector({
   marks = nothing,
   start = 0,
   regions = nothing,
+  name = '',
 }: {
   fileId: string
+  /** What it is called where several stand beside each other. */
+  name?: string
   runs: readonly Run[]
   /** Sectors to strike through. */
   marked?: readonly number[]
@@ -44,7 +47,7 @@ export function FileInspector({
         <>
           <SectorMap
             runs={runs}
-            label="Chip map"
+            label={name ? `Chip map of ${name}` : 'Chip map'}
             marked={marked}
             chosen={sector}
             onChoose={choose}
@@ -70,7 +73,7 @@ export function FileInspector({
           </div>
         </>
       )}
-      <HexView fileId={fileId} offset={offset} onOffset={setOffset} marks={marks} />
+      <HexView name={name} fileId={fileId} offset={offset} onOffset={setOffset} marks={marks} />
     </div>
   )
 }

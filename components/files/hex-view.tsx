@@ -26,8 +26,11 @@ export function HexView({
   offset,
   onOffset,
   marks = [],
+  name = '',
 }: {
   fileId: string
+  /** What it is called where several stand beside each other. */
+  name?: string
   offset: number
   onOffset: (offset: number) => void
   /** Bytes to point out, from the start of the file. */
@@ -170,7 +173,7 @@ export function HexView({
         className="overflow-x-auto rounded-[9px] border border-rule bg-sheet-2 p-3"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard
         tabIndex={0}
-        aria-label={`Bytes from ${hexNumber(offset)}`}
+        aria-label={`Bytes${name ? ` of ${name}` : ''} from ${hexNumber(offset)}`}
       >
         <table className="pin whitespace-pre">
           <caption className="sr-only">Bytes from {hexNumber(offset)}</caption>

@@ -1,3 +1,4 @@
+'use client'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
 import { type StepId, stepOf } from '@fresh-coat/core/unit/way'
 import Link from '@/components/link'
@@ -42,8 +43,19 @@ function Standing({ unit }: { unit: Row }) {
   return unit.inService ? 'in service' : `next: ${stepOf(unit.next).title.toLowerCase()}`
 }
 
+/** Units one below the other. */
+export function UnitRows({ units }: { units: readonly (Row & { id: string })[] }) {
+  return (
+    <ul className="grid gap-2">
+      {units.map((u) => (
+        <UnitRow key={u.id} unit={u} />
+      ))}
+    </ul>
+  )
+}
+
 /** One unit of the list: number, name, what it is, and how far it came. */
-export function UnitRow({ unit }: { unit: Row }) {
+function UnitRow({ unit }: { unit: Row }) {
   return (
     <li>
       <Link

@@ -36,13 +36,17 @@ export const writtenSql = (attempts: SQL): SQL => sql`
 
 export const attemptJson = sql`json_build_object('id', a.id, 'at', a.at, 'data', a.data, 'struck', a.struck_at is not null)`
 
+/** The newest value of every fact of a board: one look into the index per fact, however many units taught it. */
+export const factsSql = (board: SQL): SQL => sql`
+  (select json_agg(json_build_object('key', k.key, 'value', f.value)) from (values ${factKeys}) k(key)
+   cross join lateral (select value from board_fact where board_id = ${board} and key = k.key and struck_at is null
+     order by at desc limit 1) f)`
+
 /** @param board expression for the board's id  @param unit the unit that looks at it: its own photos are its own */
 export function boardBundleSql(board: SQL, unit: SQL): SQL {
   const attempts = sql`(select * from attempt where board_id = ${board} and struck_at is null order by at desc limit ${sql.raw(String(mostAttempts))})`
   return sql`json_build_object(
-    'facts', (select json_agg(json_build_object('key', k.key, 'value', f.value)) from (values ${factKeys}) k(key)
-      cross join lateral (select value from board_fact where board_id = ${board} and key = k.key and struck_at is null
-        order by at desc limit 1) f),
+    'facts', ${factsSql(board)},
     'attempts', (select json_agg(json_build_object('id', a.id, 'at', a.at, 'data', a.data, 'number', au.number) order by a.at desc)
       from ${attempts} a join unit au on au.id = a.unit_id),
     'written', ${writtenSql(attempts)},
@@ -60,7 +64,7 @@ export function boardBundleSql(board: SQL, unit: SQL): SQL {
       and pf.aside_at is null and pf.struck_at is null))`
 }
 
-function factsOf(rows: BoardBundle['facts']): BoardFacts {
+export function factsOf(rows: BoardBundle['facts']): BoardFacts {
   const facts = Object.fromEntries(boardFactKeys.map((key) => [key, null])) as unknown as BoardFacts
   for (const { key, value } of rows ?? []) Object.assign(facts, { [key]: readBoardFact(key, value) })
   return facts

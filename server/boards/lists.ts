@@ -1,13 +1,13 @@
 import type { PhotoMark } from '@fresh-coat/core/steps/open/record'
 import type { BoardFacts } from '@fresh-coat/core/unit/board'
 import type { BoardKnowledge, UnitFile } from '@fresh-coat/core/unit/view'
-import { and, asc, desc, eq, gt, isNull, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import * as schema from '../db/schema'
 import { fileView } from '../files/reads'
 import { loadUnit } from '../units/load'
-import { type BoardBundle, boardBundleSql, boardOf } from './bundle'
-import { boardName, type FactEvidence, factEvidence, factsOfBoard } from './reads'
+import { type BoardBundle, boardBundleSql, boardOf, factsOf, factsSql } from './bundle'
+import { type BoardRow, boardName, type FactEvidence, factEvidence } from './reads'
 
 const { board, unit, unitState } = schema
 
@@ -44,44 +44,41 @@ export interface ListedBoard extends BoardChoice, BoardFacts {
   sortName: string
 }
 
-export const boardsAPage = 30
+export const boardsAPage = 18
 const numbersShown = 12
 
-/** A page of boards with what is known of each. @param after name of the board the page begins after */
+interface JsonBoard {
+  row: BoardRow
+  sortName: string
+  facts: BoardBundle['facts']
+  numbers: number[] | null
+  units: number
+}
+
+/** A page of boards with what is known of each, in one query. @param after name of the board the page begins after */
 export async function boardPage(source: Source, after = ''): Promise<ListedBoard[]> {
-  const name = sql<string>`concat_ws(' ', ${board.maker}, ${board.product}, ${board.revision})`
-  const rows = await source
-    .select({ row: board, sortName: name })
-    .from(board)
-    .where(and(isNull(board.struckAt), after ? gt(name, after) : undefined))
-    .orderBy(asc(name))
-    .limit(boardsAPage)
-  const out: ListedBoard[] = []
-  for (const { row, sortName } of rows) {
-    const numbers = await source
-      .select({ number: unit.number })
-      .from(unit)
-      .where(and(eq(unit.boardId, row.id), isNull(unit.struckAt)))
-      .orderBy(asc(unit.number))
-      .limit(numbersShown + 1)
-    out.push({
-      ...(await factsOfBoard(source, row.id)),
-      id: row.id,
-      name: boardName(row),
-      maker: row.maker,
-      product: row.product,
-      revision: row.revision,
-      mains: row.mains,
-      hasMeter: row.hasMeter,
-      sortName,
-      numbers: numbers.slice(0, numbersShown).map((n) => n.number),
-      units:
-        numbers.length > numbersShown
-          ? await source.$count(unit, and(eq(unit.boardId, row.id), isNull(unit.struckAt)))
-          : numbers.length,
-    })
-  }
-  return out
+  const name = sql`concat_ws(' ', b.maker, b.product, b.revision)`
+  const found = await source.execute(sql`
+    select json_build_object('row', json_build_object('id', b.id, 'maker', b.maker, 'product', b.product,
+        'revision', b.revision, 'mains', b.mains, 'hasMeter', b.has_meter), 'sortName', ${name},
+      'facts', ${factsSql(sql`b.id`)},
+      'numbers', (select json_agg(n.number) from (select number from unit u where u.board_id = b.id
+        and u.struck_at is null order by number limit ${numbersShown}) n),
+      'units', (select count(*)::int from unit u where u.board_id = b.id and u.struck_at is null)) as one
+    from board b where b.struck_at is null and ${name} > ${after} order by ${name} limit ${boardsAPage}`)
+  return (found.rows as { one: JsonBoard }[]).map(({ one }) => ({
+    ...factsOf(one.facts),
+    id: one.row.id,
+    name: boardName(one.row),
+    maker: one.row.maker,
+    product: one.row.product,
+    revision: one.row.revision,
+    mains: one.row.mains,
+    hasMeter: one.row.hasMeter,
+    sortName: one.sortName,
+    numbers: one.numbers ?? [],
+    units: one.units,
+  }))
 }
 
 export interface BoardDossier extends BoardKnowledge {

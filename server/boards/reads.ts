@@ -1,4 +1,4 @@
-import { type BoardFactKey, type BoardFacts, boardFactKeys, readBoardFact } from '@fresh-coat/core/unit/board'
+import { type BoardFactKey, boardFactKeys } from '@fresh-coat/core/unit/board'
 import { sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import type * as schema from '../db/schema'
@@ -7,23 +7,6 @@ export type BoardRow = typeof schema.board.$inferSelect
 
 export const boardName = (b: Pick<BoardRow, 'maker' | 'product' | 'revision'>): string =>
   [b.maker, b.product, b.revision].filter(Boolean).join(' ')
-
-/** The newest value of every fact of a board: one look into the index per fact, however many units taught it. */
-export async function factsOfBoard(source: Source, boardId: string): Promise<BoardFacts> {
-  const keys = sql.join(
-    boardFactKeys.map((key) => sql`(${key})`),
-    sql`, `,
-  )
-  const found = await source.execute(
-    sql`select k.key, f.value from (values ${keys}) as k(key) cross join lateral
-        (select value from board_fact where board_id = ${boardId} and key = k.key and struck_at is null
-         order by at desc limit 1) f`,
-  )
-  const facts = Object.fromEntries(boardFactKeys.map((key) => [key, null])) as unknown as BoardFacts
-  for (const row of found.rows as { key: BoardFactKey; value: unknown }[])
-    Object.assign(facts, { [row.key]: readBoardFact(row.key, row.value) })
-  return facts
-}
 
 export interface FactEvidence {
   key: BoardFactKey

@@ -10,6 +10,32 @@ export interface LogLine {
   undone: boolean
 }
 
+/** An event as a query gives it. */
+export interface LogRow {
+  id: number
+  at: string | Date
+  kind: string
+  step: string | null
+  sentence: string
+  undone: boolean
+  unitId: string | null
+  number: number | null
+}
+
+/** Newest first; the edits that led to another line of the same step are told by that line. */
+export function logLines(rows: readonly LogRow[], limit: number): LogLine[] {
+  const out: LogLine[] = []
+  let last = ''
+  for (const r of rows) {
+    const key = `${r.unitId} ${r.step}`
+    if (r.kind === 'step-edited' && key === last) continue
+    last = r.step === null ? '' : key
+    const at = new Date(r.at).toISOString()
+    out.push({ id: r.id, at, sentence: r.sentence, unitNumber: r.number, undone: r.undone })
+  }
+  return out.slice(0, limit)
+}
+
 /** The newest events, of one unit or of all; the edits that led to another line of the same step are left out. */
 export async function recentEvents(source: Source, limit: number, unitId?: string): Promise<LogLine[]> {
   const rows = await source
@@ -28,20 +54,8 @@ export async function recentEvents(source: Source, limit: number, unitId?: strin
     .where(unitId ? eq(schema.event.unitId, unitId) : undefined)
     .orderBy(desc(schema.event.id))
     .limit(limit * 3)
-  const out: LogLine[] = []
-  let last = ''
-  for (const r of rows) {
-    // What was typed on the way to a later line of the same step is told by that line.
-    const key = `${r.unitId} ${r.step}`
-    if (r.kind === 'step-edited' && key === last) continue
-    last = r.step === null ? '' : key
-    out.push({
-      id: r.id,
-      at: r.at.toISOString(),
-      sentence: r.sentence,
-      unitNumber: r.number,
-      undone: r.undoneAt !== null,
-    })
-  }
-  return out.slice(0, limit)
+  return logLines(
+    rows.map((r) => ({ ...r, undone: r.undoneAt !== null })),
+    limit,
+  )
 }

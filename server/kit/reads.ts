@@ -22,15 +22,18 @@ export interface Profile {
 }
 export type Load = { id: string; name: string; watts: number; kind: string; version: number }
 
-type KitRow = typeof schema.kit.$inferSelect
+type KitRow = Pick<typeof schema.kit.$inferSelect, 'id' | 'kind' | 'name' | 'version' | 'data'>
 const about = (k: Pick<KitRow, 'id' | 'name' | 'version'>) => ({ id: k.id, name: k.name, version: k.version })
 export const adapterView = (k: Pick<KitRow, 'id' | 'name' | 'version' | 'data'>): Adapter & { version: number } => ({
   ...adapterData(k.data),
   ...about(k),
 })
 
-export async function kitOf(source: Source) {
-  const rows = await source.select().from(schema.kit).where(isNull(schema.kit.struckAt)).orderBy(schema.kit.name)
+export const kitOf = async (source: Source) =>
+  kitViews(await source.select().from(schema.kit).where(isNull(schema.kit.struckAt)).orderBy(schema.kit.name))
+
+/** Rows of the kit by what they are. */
+export function kitViews(rows: readonly KitRow[]) {
   const of = (kind: string) => rows.filter((k) => k.kind === kind)
   return {
     adapters: of('adapter').map(adapterView),

@@ -1,7 +1,7 @@
 import type { Assessment } from '@fresh-coat/core/unit/assess'
 import type { Calibration } from '@fresh-coat/core/unit/view'
-import { type CoatId, coats, type StepId, stepIds } from '@fresh-coat/core/unit/way'
-import { and, asc, desc, eq, gt, gte, ilike, inArray, isNotNull, isNull, lte, type SQL, sql } from 'drizzle-orm'
+import { type CoatId, type StepId, stepIds } from '@fresh-coat/core/unit/way'
+import { and, asc, desc, eq, gt, ilike, inArray, isNotNull, isNull, type SQL, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import * as schema from '../db/schema'
 
@@ -57,54 +57,6 @@ const from = (source: Source) =>
 const asListed = (rows: unknown[]): ListedUnit[] => rows as ListedUnit[]
 
 export const unitCount = (source: Source): Promise<number> => source.$count(unit, isNull(unit.struckAt))
-
-export async function unitInHand(source: Source): Promise<ListedUnit | null> {
-  const rows = await from(source)
-    .where(and(eq(unit.inHand, true), isNull(unit.struckAt)))
-    .limit(1)
-  return asListed(rows)[0] ?? null
-}
-
-export interface Lane {
-  coat: CoatId
-  count: number
-  shown: ListedUnit[]
-}
-
-/** The first units of every coat, those at work before those in service, and how many there are. */
-export async function lanes(source: Source, perLane: number): Promise<Lane[]> {
-  const counts = await source
-    .select({ lane: state.lane, n: sql<number>`count(*)::int` })
-    .from(state)
-    .groupBy(state.lane)
-  const out: Lane[] = []
-  for (const { id: coat } of coats) {
-    const shown = await from(source)
-      .where(eq(state.lane, coat))
-      .orderBy(asc(state.inService), asc(state.number))
-      .limit(perLane)
-    out.push({ coat, count: counts.find((c) => c.lane === coat)?.n ?? 0, shown: asListed(shown) })
-  }
-  return out
-}
-
-/** Units with something that waits on a person, what is wrong before what is stale. */
-export async function waitingUnits(source: Source, limit: number): Promise<ListedUnit[]> {
-  return asListed(
-    await from(source).where(isNotNull(state.waitRank)).orderBy(asc(state.waitRank), asc(state.number)).limit(limit),
-  )
-}
-export const waitingCount = (source: Source): Promise<number> => source.$count(state, isNotNull(state.waitRank))
-
-/** What falls due from one day to another. */
-export async function dueUnits(source: Source, first: string, last: string, limit: number): Promise<ListedUnit[]> {
-  return asListed(
-    await from(source)
-      .where(and(gte(state.due, first), lte(state.due, last)))
-      .orderBy(asc(state.due))
-      .limit(limit),
-  )
-}
 
 export interface UnitFilter {
   /** Case number that the page begins after. */
@@ -169,32 +121,6 @@ export async function freeNumber(source: Source): Promise<number> {
     .orderBy(desc(unit.number))
     .limit(1)
   return (row?.number ?? 0) + 1
-}
-
-const mostAlike = 500
-
-/** Names that begin like this one: what a name that counts on has to stay clear of. */
-export async function namesLike(source: Source, name: string): Promise<string[]> {
-  const stem = name.replace(/(\d+|\s[A-Y])$/u, '').trim()
-  const rows = await source
-    .select({ name: unit.name })
-    .from(unit)
-    .where(and(isNull(unit.struckAt), ilike(unit.name, `${stem.replace(/[%_\\]/g, '\\$&')}%`)))
-    .limit(mostAlike)
-  return rows.map((r) => r.name)
-}
-
-/** Numbers before and after one, for turning pages. */
-export async function neighbours(
-  source: Source,
-  number: number,
-): Promise<{ before: number | null; after: number | null }> {
-  const found = await source.execute(
-    sql`select (select max(number) from unit where number < ${number} and struck_at is null) as before,
-               (select min(number) from unit where number > ${number} and struck_at is null) as after`,
-  )
-  const [row] = found.rows as { before: number | null; after: number | null }[]
-  return row ?? { before: null, after: null }
 }
 
 const steps: ReadonlySet<string> = new Set(stepIds)

@@ -1,6 +1,6 @@
 import type { Family } from '@fresh-coat/core/families/families'
 import type { Release } from '@fresh-coat/core/flash/release'
-import type { Pace } from '@fresh-coat/core/fleet/bench-time'
+import { type Pace, paceOf } from '@fresh-coat/core/fleet/bench-time'
 import { nextName } from '@fresh-coat/core/fleet/next-name'
 import type { Marking } from '@fresh-coat/core/identify/markings'
 import type { BackupFact, TwinBackup } from '@fresh-coat/core/steps/backup/facts'
@@ -11,15 +11,13 @@ import type { StepId } from '@fresh-coat/core/unit/way'
 import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm'
 import { type BoardChoice, boardChoices } from '../boards/lists'
 import { type Db, inSnapshot, type Source } from '../db/client'
-import { type LogLine, recentEvents } from '../db/log'
+import { type LogLine, logLines } from '../db/log'
 import * as schema from '../db/schema'
 import { images } from '../files/reads'
-import { kitOf, type Load, markings, profiles } from '../kit/reads'
+import { kitViews, type Load, markings, type ProfileData } from '../kit/reads'
 import { hubs, otherUnits } from '../network/reads'
-import { secretsOf } from '../secrets/reads'
-import { freeNumber, namesLike, neighbours } from './lists'
 import { viewByNumber } from './load'
-import { paceOfBoard } from './pace'
+import { type PageBundle, pageBundle } from './page-bundle'
 
 /** What the page of a unit at one step shows and can choose from, as of one moment. */
 
@@ -51,7 +49,8 @@ export interface UnitPage {
   after: number | null
 }
 
-export const logLines = 7
+/** Lines of the log beside a unit. */
+export const logLength = 7
 const mostTwins = 12
 
 /** Units of the same board whose stock firmware is kept, the verified ones first. */
@@ -96,30 +95,34 @@ async function twins(source: Source, view: UnitView): Promise<TwinBackup[]> {
 const none = <T>(): Promise<T[]> => Promise.resolve([])
 
 /** What can be chosen at a step; lists that another step needs are left out. */
-async function choicesFor(source: Source, view: UnitView, step: StepId): Promise<Choices> {
+async function choicesFor(source: Source, view: UnitView, around: PageBundle, step: StepId): Promise<Choices> {
   const at = (...steps: StepId[]) => steps.includes(step)
-  const kit = await kitOf(source)
   return {
-    ...kit,
+    ...kitViews(around.kit ?? []),
     boards: await (at('arrive') ? boardChoices(source) : none<BoardChoice>()),
     hubs: await (at('hub') ? hubs(source) : none<{ id: string; name: string }>()),
-    profiles: (await profiles(source)).map((p) => ({
-      id: p.id,
-      name: p.name,
-      families: p.data.families,
-      setupAddress: p.data.setupAddress,
-      releases: at('watch') ? (p.data.releases ?? []) : [],
-    })),
+    profiles: (around.profiles ?? []).map((p) => profileChoice(p, at('watch'))),
     images: await (at('check') ? images(source) : none<UnitFile>()),
     twins: await (at('backup') ? twins(source, view) : none<TwinBackup>()),
     otherUnits: await (at('join') ? otherUnits(source, view.number) : none<Choices['otherUnits'][number]>()),
     markings: await (at('identify') ? markings(source, view.records.identify.data.printed) : none<Marking>()),
-    next: {
-      number: await freeNumber(source),
-      name: nextName(view.name, await namesLike(source, view.name)),
-    },
-    pace: view.board ? await paceOfBoard(source, view.board.id) : null,
-    secrets: await secretsOf(source, view.id),
+    next: { number: around.highest + 1, name: nextName(view.name, around.alike ?? []) },
+    pace: view.board && paceOf(around.pace ?? []),
+    secrets: (around.secrets ?? []).map((s) => ({ ...s, createdAt: new Date(s.createdAt).toISOString() })),
+  }
+}
+
+function profileChoice(
+  p: NonNullable<PageBundle['profiles']>[number],
+  withReleases: boolean,
+): Choices['profiles'][number] {
+  const data = p.data as ProfileData
+  return {
+    id: p.id,
+    name: p.name,
+    families: data.families,
+    setupAddress: data.setupAddress,
+    releases: withReleases ? (data.releases ?? []) : [],
   }
 }
 
@@ -158,12 +161,14 @@ const withoutReadings = (pads: NonNullable<UnitView['board']>['pads']) => pads &
 export async function unitPage(db: Db, number: number, step: StepId, now = new Date()): Promise<UnitPage | null> {
   return inSnapshot(db, async (tx) => {
     const view = await viewByNumber(tx, number, now, step === 'backup')
-    if (!view) return null
+    const around = view && (await pageBundle(tx, number))
+    if (!around) return null
     return {
       view: trimmed(view, step),
-      choices: await choicesFor(tx, view, step),
-      log: await recentEvents(tx, logLines, view.id),
-      ...(await neighbours(tx, number)),
+      choices: await choicesFor(tx, view, around, step),
+      log: logLines(around.log ?? [], logLength),
+      before: around.before,
+      after: around.after,
     }
   })
 }

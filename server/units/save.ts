@@ -57,6 +57,7 @@ export function parseRecord<S extends StepId>(step: S, data: unknown): StepData[
 }
 
 async function writeSeries(c: Change, unitId: string, step: StepId, rows: readonly SeriesRow[]): Promise<void> {
+  if (Object.keys(kinds[step].series).length === 0) return
   const { stepSeries } = schema
   const there = await c.live('stepSeries', and(eq(stepSeries.unitId, unitId), eq(stepSeries.step, step)))
   const keyOf = (r: { series: string; key: string }) => `${r.series}\n${r.key}`
@@ -74,6 +75,7 @@ async function writeSeries(c: Change, unitId: string, step: StepId, rows: readon
 const encoder = new TextEncoder()
 
 async function writeTexts(c: Change, unitId: string, step: StepId, texts: Record<string, string>): Promise<void> {
+  if (kinds[step].texts.length === 0) return
   const { stepText } = schema
   const there = await c.live('stepText', and(eq(stepText.unitId, unitId), eq(stepText.step, step)))
   for (const [field, text] of Object.entries(texts)) {

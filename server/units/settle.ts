@@ -1,11 +1,10 @@
 import { stateOf } from '@fresh-coat/core/unit/state'
 import { and, eq, isNotNull, isNull, lte, sql } from 'drizzle-orm'
 import { z } from 'zod'
-import type { Touched } from '../db/change'
+import type { Touched, TouchedParts } from '../db/change'
 import type { Db, Tx } from '../db/client'
 import { localDay } from '../db/day'
 import * as schema from '../db/schema'
-import type { TableName } from '../db/tables'
 import { nameUnit } from '../network/naming'
 import { loadUnit } from './load'
 
@@ -29,20 +28,27 @@ export async function settleUnit(tx: Tx, unitId: string, now: Date): Promise<voi
     .insert(schema.unitState)
     .values({ unitId, ...row })
     .onConflictDoUpdate({ target: schema.unitState.unitId, set: row })
-  await tx
-    .update(schema.unitPace)
-    .set({ boardId: row.boardId })
-    .where(and(eq(schema.unitPace.unitId, unitId), sql`${schema.unitPace.boardId} is distinct from ${row.boardId}`))
 }
 
-/** A change of one of these may change the name in topics. */
-const naming: ReadonlySet<TableName> = new Set(['unit', 'stepRecord'])
+/** Time at the bench counts for the board that the unit has now. */
+async function movePace(tx: Tx, unitId: string): Promise<void> {
+  await tx.execute(
+    sql`update unit_pace p set board_id = u.board_id from unit u
+        where p.unit_id = ${unitId} and u.id = p.unit_id and p.board_id is distinct from u.board_id`,
+  )
+}
+
+/** A unit's own row, or what is pinned at Name, may change its name in topics. */
+const mayRename = ({ tables, steps }: TouchedParts): boolean => tables.has('unit') || steps.has('name')
 
 export async function settleTouched(tx: Tx, touched: Touched, now: Date, undoing = false): Promise<void> {
   const units = new Set([...touched.keys()].sort())
-  for (const [id, { tables }] of touched)
-    if ([...tables].some((t) => naming.has(t))) for (const other of await nameUnit(tx, id, undoing)) units.add(other)
-  for (const id of [...units].sort()) await settleUnit(tx, id, now)
+  for (const [id, parts] of touched)
+    if (mayRename(parts)) for (const other of await nameUnit(tx, id, undoing)) units.add(other)
+  for (const id of [...units].sort()) {
+    await settleUnit(tx, id, now)
+    if (touched.get(id)?.tables.has('unit')) await movePace(tx, id)
+  }
 }
 
 const mostOverdue = 200

@@ -113,6 +113,7 @@ export default async function ComparePage({ searchParams }: { searchParams: Prom
             <h2 className="text-[1.1rem] break-all">{file.name}</h2>
             <FileInspector
               fileId={file.id}
+              name={`${file.name}, ${file === first ? 'first' : 'second'}`}
               runs={map}
               marked={sectors}
               marks={marks}

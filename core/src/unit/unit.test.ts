@@ -1,5 +1,4 @@
 import fc from 'fast-check'
-import { inspectDump } from '../dump/inspect'
 import { buildLx106, noise } from '../image/build'
 import { inspectImage } from '../image/inspect'
 import { backupOf, restoreOf, twinsOf } from '../steps/backup/facts'
@@ -8,114 +7,13 @@ import { familyOf } from '../steps/identify/facts'
 import { missingPhotos } from '../steps/open/conditions'
 import { padStateOf, railsProven } from '../steps/pads/facts'
 import { firmwareOf } from '../steps/write/facts'
+import { board, dump, lx106, type Records, stateOf, unit, unmet } from '../testing/a-unit'
 import { assess } from './assess'
-import { factsOfUnit } from './facts'
 import { gateHolds, gatesFor } from './gates'
 import { emptyRecord, records as kinds, newestShape, readRecord, type StepData } from './records'
-import { conditionsOf, instructionsOf, learnedFrom, prefilled, tickOff } from './steps'
+import { instructionsOf, learnedFrom, prefilled, tickOff } from './steps'
 import type { BoardKnowledge, UnitFile, UnitView } from './view'
-import { routeIds, routes, type StepId, stepIds, stepOf, steps } from './way'
-
-const board: BoardKnowledge = {
-  id: 'b1',
-  name: 'Pellworth P1 rev C',
-  maker: 'Pellworth',
-  product: 'P1',
-  revision: 'rev C',
-  mains: true,
-  fixedWiring: false,
-  hasMeter: true,
-  family: null,
-  flashBytes: null,
-  ratedAmps: null,
-  inPackageFlash: false,
-  isolation: null,
-  fasteners: null,
-  parts: null,
-  terminals: null,
-  capacitor: null,
-  pads: null,
-  entry: null,
-  template: null,
-  provenModes: [],
-  openMinutes: [],
-  photographed: false,
-  attempts: [],
-  reads: [],
-  causes: {},
-  markings: {},
-  unitNumbers: [1],
-  unitCount: 1,
-}
-type Records = { [S in StepId]?: Partial<StepData[S]> }
-
-function unit(records: Records = {}, more: Partial<UnitView> = {}, done: readonly StepId[] = []): UnitView {
-  const base: UnitView = {
-    id: 'u1',
-    number: 7,
-    name: 'Glue pot',
-    place: '',
-    version: 1,
-    route: records.arrive?.route ?? null,
-    inHand: true,
-    inService: false,
-    board,
-    records: Object.fromEntries(
-      stepIds.map((s) => [
-        s,
-        { data: { ...emptyRecord(s), ...records[s] }, done: null, version: records[s] ? 1 : 0, updatedAt: null },
-      ]),
-    ) as never,
-    gates: [],
-    files: [],
-    attempts: [],
-    reads: [],
-    calibrations: [],
-    hubTests: [],
-    troubles: [],
-    adapter: null,
-    image: null,
-    topic: 'yard/lantern/glue-pot',
-    slugClash: null,
-    today: '2026-11-24',
-    now: '2026-11-24T12:00:00.000Z',
-    prior: null,
-    startOffsets: {},
-    ...more,
-  }
-  const facts = factsOfUnit(base)
-  for (const s of done)
-    base.records[s].done = {
-      at: '2026-11-20T10:00:00Z',
-      by: 'bench',
-      how: 'done',
-      basis: Object.fromEntries(stepOf(s).restsOn.map((f) => [f, facts[f]])),
-    }
-  return base
-}
-const stateOf = (view: UnitView, step: StepId) => assess(view).steps.find((s) => s.id === step)?.state
-const unmet = (view: UnitView, step: StepId) =>
-  conditionsOf(view, step)
-    .filter((c) => !c.met)
-    .map((c) => c.text)
-const lx106 = {
-  evidence: [
-    { kind: 'crystal', value: '26' },
-    { kind: 'boot_text', value: 'cause_74880' },
-    { kind: 'sync_reply', value: 'slip' },
-  ],
-}
-const dump = (bytes: Uint8Array, read: 1 | 2, sha = 'same'): UnitFile => ({
-  id: `d${read}`,
-  kind: 'dump',
-  name: `read${read}.bin`,
-  sha256: sha,
-  bytes: bytes.length,
-  read,
-  tag: null,
-  createdAt: '2026-11-24T10:00:00Z',
-  inspection: inspectDump(bytes),
-})
+import { routeIds, routes, stepIds, steps } from './way'
 
 describe('the way as data', () => {
   test('eighteen steps, each once, each needing only earlier ones', () => {

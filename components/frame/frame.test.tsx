@@ -1,0 +1,258 @@
+/** @jest-environment jsdom */
+import { assess } from '@fresh-coat/core/unit/assess'
+import { emptyRecord, type StepData } from '@fresh-coat/core/unit/records'
+import type { UnitView } from '@fresh-coat/core/unit/view'
+import { type StepId, stepIds } from '@fresh-coat/core/unit/way'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { act, cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react'
+import type { ReactNode } from 'react'
+import { NextAction } from './next-action'
+import { StepList } from './step-list'
+import { Unreadable } from './step-notices'
+import { applyParts, applyRecord, type UnitPage } from './unit-data'
+import type { RecordHandle } from './use-record'
+import { useUnitActions } from './use-unit-actions'
+
+const push = jest.fn()
+jest.mock('next/navigation', () => ({ useRouter: () => ({ push, refresh: jest.fn() }) }))
+jest.mock('next/link', () => ({
+  __esModule: true,
+  default: ({ children, prefetch: _, ...rest }: { children: ReactNode; prefetch?: boolean }) => (
+    <a {...rest}>{children}</a>
+  ),
+}))
+afterEach(cleanup)
+
+function unit(data: { [S in StepId]?: Partial<StepData[S]> } = {}, done: StepId[] = []): UnitView {
+  const records = Object.fromEntries(
+    stepIds.map((step) => [
+      step,
+      {
+        data: { ...emptyRecord(step), ...data[step] },
+        done: done.includes(step) ? { at: '2026-11-20T10:00:00Z', by: 'x', how: 'done', basis: {} } : null,
+        version: data[step] || done.includes(step) ? 1 : 0,
+        updatedAt: null,
+      },
+    ]),
+  ) as unknown as UnitView['records']
+  return {
+    id: 'u1',
+    number: 7,
+    name: 'Glue pot',
+    place: 'workshop',
+    version: 1,
+    route: records.arrive.data.route,
+    inHand: false,
+    inService: false,
+    board: null,
+    records,
+    gates: [],
+    files: [],
+    attempts: [],
+    reads: [],
+    calibrations: [],
+    hubTests: [],
+    troubles: [],
+    adapter: null,
+    image: null,
+    topic: null,
+    slugClash: null,
+    today: '2026-11-27',
+    now: '2026-11-27T10:00:00Z',
+    prior: null,
+    startOffsets: {},
+  }
+}
+const inClient = (children: ReactNode, client = new QueryClient()) =>
+  render(<QueryClientProvider client={client}>{children}</QueryClientProvider>)
+
+describe('the list of steps', () => {
+  test('says of every step how it stands, and which one is on screen', () => {
+    const view = unit({ arrive: { route: 'ready-flashed' } }, ['arrive'])
+    inClient(<StepList number={7} step="identify" steps={assess(view).steps} />)
+    expect(screen.getByRole('link', { name: /^Arrive/ }).textContent).toContain('stale')
+    expect(screen.getByRole('link', { name: /^Open/ }).textContent).toContain('skipped')
+    expect(screen.getByRole('link', { current: 'step' }).textContent).toContain('Identify')
+    expect(screen.getAllByRole('link')).toHaveLength(18)
+  })
+  test('turns to a step by changing the address, without loading a page; with Ctrl it is a link like any other', () => {
+    inClient(<StepList number={7} step="arrive" steps={assess(unit()).steps} />)
+    window.scrollTo = () => {}
+    const wire = screen.getByRole('link', { name: /^Wire/ })
+    // The browser would follow it; this one cannot.
+    window.addEventListener('click', (e) => e.preventDefault(), { once: true })
+    fireEvent.click(wire, { ctrlKey: true })
+    expect(window.location.pathname).toBe('/')
+    expect(fireEvent.click(wire)).toBe(false)
+    expect(window.location.pathname).toBe('/units/7/wire')
+    window.history.replaceState(null, '', '/')
+  })
+})
+
+describe('the one button', () => {
+  const bar = (view: UnitView, step: StepId, more: object = {}) => {
+    const finish = jest.fn()
+    const assessment = assess(view)
+    const here = assessment.steps.find((s) => s.id === step)
+    if (!here) throw new Error('no step')
+    const nothing = () => {}
+    inClient(
+      <NextAction
+        view={view}
+        step={step}
+        here={here}
+        next={assessment.next}
+        saving="saved"
+        before={null}
+        after={8}
+        busy={false}
+        finish={finish}
+        reopen={nothing}
+        undo={nothing}
+        openBench={nothing}
+        openTrouble={nothing}
+        {...more}
+      />,
+    )
+    return finish
+  }
+  test('stays shut while something is missing, and says what', () => {
+    const finish = bar(unit(), 'join')
+    const button = screen.getByRole('button', { name: /Join Wi-Fi: done/ }) as HTMLButtonElement
+    expect(button.disabled).toBe(true)
+    fireEvent.click(button)
+    expect(finish).not.toHaveBeenCalled()
+    expect(screen.getByText('Paste a lease list or neighbour table, or type it.')).toBeTruthy()
+  })
+  test('opens when everything is there', () => {
+    const finish = bar(unit({ join: { address: '192.168.71.9', confirmedBy: 'by hand' } }), 'join')
+    fireEvent.click(screen.getByRole('button', { name: /Join Wi-Fi: done/ }))
+    expect(finish).toHaveBeenCalledTimes(1)
+  })
+  test('says when the server is away, in words and for scripts', () => {
+    bar(unit(), 'join', { saving: 'away' })
+    expect(screen.getByText(/It is kept here and tried again/).getAttribute('data-save-state')).toBe('away')
+  })
+})
+
+describe('a record that cannot be read', () => {
+  test('is offered as a file, and begun anew only on purpose', () => {
+    const beginAnew = jest.fn()
+    const record = { ...unit().records.join, unreadable: { where: '/address', what: 'a number' } }
+    render(<Unreadable record={record} href="/api/units/7/join/record" beginAnew={beginAnew} />)
+    expect(screen.getByRole('link', { name: /Save a copy/ }).getAttribute('href')).toBe('/api/units/7/join/record')
+    fireEvent.click(screen.getByRole('button', { name: /Put it aside/ }))
+    expect(beginAnew).toHaveBeenCalledTimes(1)
+  })
+  test('one that can be read says nothing', () => {
+    const { container } = render(<Unreadable record={unit().records.join} href="" beginAnew={() => {}} />)
+    expect(container.innerHTML).toBe('')
+  })
+})
+
+const page = (view: UnitView): UnitPage => ({
+  view,
+  choices: {
+    boards: [],
+    adapters: [],
+    instruments: [],
+    loads: [],
+    hubs: [],
+    profiles: [],
+    images: [],
+    twins: [],
+    otherUnits: [],
+    markings: [],
+    next: { number: 8, name: 'x' },
+    pace: null,
+    secrets: [],
+  },
+  log: [],
+  before: null,
+  after: null,
+})
+
+describe('what a command answered', () => {
+  const gates = [{ gate: 'mains-off' as const, day: '2026-11-27', at: '', by: 'x', measured: '' }]
+  test('is drawn on every step that is loaded, and touches nothing else', () => {
+    const client = new QueryClient()
+    client.setQueryData(['unit', 7, 'open'], page(unit()))
+    client.setQueryData(['unit', 7, 'wire'], page(unit()))
+    client.setQueryData(['unit', 8, 'wire'], page(unit()))
+    applyParts(client, 7, {
+      view: { gates },
+      records: {},
+      log: [{ id: 1, at: '', sentence: 'gate confirmed', undone: false }],
+    })
+    const of = (n: number, step: string) => client.getQueryData<UnitPage>(['unit', n, step])
+    expect([of(7, 'open')?.view.gates, of(7, 'wire')?.view.gates, of(8, 'wire')?.view.gates]).toEqual([
+      gates,
+      gates,
+      [],
+    ])
+    expect([of(7, 'wire')?.view.name, of(7, 'wire')?.log.length]).toEqual(['Glue pot', 1])
+  })
+  test('a saved record is known to the other steps at once', () => {
+    const client = new QueryClient()
+    client.setQueryData(['unit', 7, 'open'], page(unit()))
+    applyRecord(client, 7, 'arrive', { data: { ...emptyRecord('arrive'), route: 'built' }, version: 2 })
+    const view = client.getQueryData<UnitPage>(['unit', 7, 'open'])?.view
+    expect([view?.route, view?.records.arrive.version]).toEqual(['built', 2])
+  })
+})
+
+function Actor({ handle, view }: { handle: RecordHandle<'join'>; view: UnitView }) {
+  const { act: run, refusal, away, busy } = useUnitActions(view, 'join', handle)
+  return (
+    <>
+      <button type="button" disabled={busy} onClick={() => void run('finish-step', { unitId: 'u1', step: 'join' })}>
+        go
+      </button>
+      {refusal && <p>{refusal.message}</p>}
+      {away && <p>away</p>}
+    </>
+  )
+}
+
+describe('acting on the unit', () => {
+  const record = (flush: () => Promise<boolean>): RecordHandle<'join'> =>
+    ({ flush, adopt: jest.fn(), version: () => 1, state: 'saved' }) as unknown as RecordHandle<'join'>
+  const answer = (status: number, body: object) => {
+    global.fetch = jest.fn(async () => ({ status, json: async () => body })) as never
+  }
+  const go = async () => {
+    await act(async () => {
+      fireEvent.click(screen.getByRole('button', { name: 'go' }))
+    })
+  }
+  test('waits for what is typed: a save that did not work stops the command', async () => {
+    answer(200, { ok: true, value: {} })
+    inClient(<Actor handle={record(async () => false)} view={unit()} />)
+    await go()
+    expect(global.fetch).not.toHaveBeenCalled()
+  })
+  test('a refusal is shown in its words', async () => {
+    answer(422, { ok: false, error: { code: 'not-yet', message: 'Join Wi-Fi isn’t done yet.', kept: '', next: '' } })
+    inClient(<Actor handle={record(async () => true)} view={unit()} />)
+    await go()
+    await waitFor(() => expect(screen.getByText('Join Wi-Fi isn’t done yet.')).toBeTruthy())
+  })
+  test('a server that is away is said, and the button opens again', async () => {
+    answer(503, {})
+    inClient(<Actor handle={record(async () => true)} view={unit()} />)
+    await go()
+    await waitFor(() => expect(screen.getByText('away')).toBeTruthy())
+    expect((screen.getByRole('button', { name: 'go' }) as HTMLButtonElement).disabled).toBe(false)
+  })
+  test('what came back is adopted by the record on screen; a unit that was taken back leaves the page', async () => {
+    const handle = record(async () => true)
+    const back = { ...unit().records.join, version: 0 }
+    answer(200, { ok: true, value: {}, unit: { view: {}, records: { join: back }, log: [] } })
+    inClient(<Actor handle={handle} view={unit()} />)
+    await go()
+    expect(handle.adopt).toHaveBeenCalledWith(back)
+    answer(200, { ok: true, value: {}, unit: { view: null, records: {}, log: [] } })
+    await go()
+    expect(push).toHaveBeenCalledWith('/units')
+  })
+})

@@ -1,0 +1,50 @@
+'use client'
+import Link from '@/components/link'
+import { CaseNumber } from '@/components/paint/paint'
+
+interface Row {
+  id: string
+  number: number
+  name: string
+  topic: string
+  address: string
+  mac: string
+  tested: string
+}
+
+/** Units as the network and the hub see them. */
+export function UnitTable({ rows }: { rows: readonly Row[] }) {
+  return (
+    <div className="sheet overflow-x-auto px-4 py-2">
+      <table className="plain">
+        <thead>
+          <tr>
+            <th>Unit</th>
+            <th>Topic</th>
+            <th>Address</th>
+            <th>MAC</th>
+            <th>Last hub test</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((u) => (
+            <tr key={u.id}>
+              <td>
+                <Link href={`/units/${u.number}/name`} className="flex items-center gap-3">
+                  <CaseNumber n={u.number} size="small" />
+                  <span className="underline underline-offset-4" dir="auto">
+                    {u.name}
+                  </span>
+                </Link>
+              </td>
+              <td className="pin break-all">{u.topic || '–'}</td>
+              <td className="pin">{u.address || '–'}</td>
+              <td className="pin">{u.mac || '–'}</td>
+              <td>{u.tested || '–'}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  )
+}

@@ -1,0 +1,11 @@
+#!/usr/bin/env bash
+# run-bundled.sh NAME SOURCE [argument…]: runs the bundle of a program, or its source when the bundle is missing or older.
+set -eu
+root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+bundle=$root/.build/$1.mjs
+source=$2
+shift 2
+if [ -f "$bundle" ] && [ -z "$(find "$root/core/src" "$root/cli" "$root/server" "$root/demo" "$root/scripts" -name '*.ts' -newer "$bundle" -print -quit)" ]; then
+  exec node "$bundle" "$@"
+fi
+exec node --import "file://$root/node_modules/tsx/dist/loader.mjs" "$root/$source" "$@"

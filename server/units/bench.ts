@@ -1,0 +1,50 @@
+import { coats } from '@fresh-coat/core/unit/way'
+import { sql } from 'drizzle-orm'
+import type { Source } from '../db/client'
+import { type LogLine, type LogRow, logLines } from '../db/log'
+import type { ListedUnit } from './lists'
+import { eventJson } from './page-bundle'
+
+/** The bench in one query: what is in hand, the first units of every coat, what waits, what falls due, what happened. */
+export interface BenchPage {
+  count: number
+  inHand: ListedUnit | null
+  lanes: { coat: ListedUnit['lane']; count: number; shown: ListedUnit[] }[]
+  waiting: ListedUnit[]
+  waitingCount: number
+  due: ListedUnit[]
+  log: LogLine[]
+}
+
+const perLane = 12
+const mostWaiting = 20
+const logLength = 12
+const limit = (n: number) => sql.raw(`limit ${n}`)
+
+const listedJson = sql`json_build_object('id', u.id, 'number', u.number, 'name', u.name, 'place', u.place,
+  'next', s.next, 'lane', s.lane, 'inService', s.in_service, 'inHand', u.in_hand, 'coats', s.coats,
+  'waiting', s.waiting, 'due', s.due, 'dueWhat', s.due_what, 'family', s.family, 'firmware', s.firmware)`
+const joined = sql`unit_state s join unit u on u.id = s.unit_id`
+const coatIds = sql.raw(coats.map((c) => `('${c.id}')`).join(', '))
+
+const benchSql = (today: string, soon: string) => sql`select json_build_object(
+  'count', (select count(*)::int from unit where struck_at is null),
+  'inHand', (select ${listedJson} from unit u join unit_state s on s.unit_id = u.id where u.in_hand and u.struck_at is null limit 1),
+  'lanes', (select json_agg(json_build_object('coat', l.coat,
+      'count', (select count(*)::int from unit_state c where c.lane = l.coat),
+      'shown', (select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined} where s.lane = l.coat
+        order by s.in_service, s.number ${limit(perLane)}) x))) from (values ${coatIds}) l(coat)),
+  'waiting', (select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined} where s.wait_rank is not null
+      order by s.wait_rank, s.number ${limit(mostWaiting)}) x),
+  'waitingCount', (select count(*)::int from unit_state where wait_rank is not null),
+  'due', (select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined}
+      where s.due >= ${today}::date and s.due <= ${soon}::date order by s.due ${limit(mostWaiting)}) x),
+  'log', (select json_agg(${eventJson} order by e.id desc) from (select e.*, u.number from event e
+      left join unit u on u.id = e.unit_id order by e.id desc ${limit(logLength * 3)}) e)) as bench`
+
+export async function benchPage(source: Source, today: string, soon: string): Promise<BenchPage> {
+  const found = await source.execute(benchSql(today, soon))
+  const [row] = found.rows as { bench: Omit<BenchPage, 'log'> & { log: LogRow[] | null } }[]
+  if (!row) throw new Error('the bench query gave nothing')
+  return { ...row.bench, log: logLines(row.bench.log ?? [], logLength) }
+}
