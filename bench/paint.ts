@@ -1,4 +1,3 @@
-import { type ChildProcess, spawn } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -6,6 +5,7 @@ import { noise } from '@fresh-coat/core/image/build'
 import { lx6Stock } from '../demo/binaries'
 import { openBrowser } from '../scripts/browser'
 import { median } from './median'
+import { ownServer, port } from './server'
 
 /**
  * What a person sees after choosing a dump, in Chromium on the production build: when the first of the map is painted,
@@ -13,32 +13,6 @@ import { median } from './median'
  * requests that would change something are broken off.
  */
 const mib = 1048576
-const port = 4590
-
-async function ownServer(): Promise<ChildProcess> {
-  const server = spawn('scripts/serve.sh', {
-    env: {
-      ...process.env,
-      PORT: String(port),
-      DEMO: '1',
-      FRESH_COAT_DATA: `${process.cwd()}/.data/bench`,
-      FRESH_COAT_DB_PORT: '54539',
-      FRESH_COAT_LOG: `${process.cwd()}/.data/bench-web.log`,
-    },
-    stdio: 'ignore',
-  })
-  for (let tries = 0; tries < 600; tries++) {
-    if (server.exitCode !== null) throw new Error('The server for the bench ended before it was ready.')
-    const up = await fetch(`http://127.0.0.1:${port}/api/health`).then(
-      (r) => r.ok,
-      () => false,
-    )
-    if (up) return server
-    await new Promise((resolve) => setTimeout(resolve, 500))
-  }
-  throw new Error('The server for the bench did not come up.')
-}
-
 /** Runs in the page, as text: a compiled function would bring helpers along that the page does not have. */
 const watch = `(want) => {
   const seen = { long: 0 }

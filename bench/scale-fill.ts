@@ -1,3 +1,5 @@
+import { longestSlug, slugWith } from '@fresh-coat/core/topics/slug'
+import { nameOf } from '@fresh-coat/core/unit/state'
 import type pg from 'pg'
 
 /**
@@ -30,6 +32,23 @@ async function copyTable(
   const values = columns.map((c) => instead[c.slice(1, -1)] ?? `t.${c}`)
   await client.query(
     `insert into "${table}" (${columns.join(', ')}) select ${values.join(', ')} from "${table}" t cross join ${copies} where ${where}`,
+  )
+}
+
+/** Topic levels as the server gives them: equal names all get their numbers, what serves keeps what it has. */
+async function nameAll(client: pg.Client): Promise<void> {
+  const { rows } = await client.query<{ id: string; number: number; name: string; slug: string }>(
+    'select id, number, name, slug from unit order by number',
+  )
+  const named = rows.map((u) => ({ ...u, ...nameOf({ ...u, pinned: '', spoken: '' }) }))
+  const sharers = new Map<string, number>()
+  for (const u of named) sharers.set(u.ownSlug, (sharers.get(u.ownSlug) ?? 0) + 1)
+  const slug = (u: (typeof named)[number]) =>
+    u.slug || (sharers.get(u.ownSlug) === 1 ? u.ownSlug : slugWith(u.ownSlug, `-${u.number}`, longestSlug))
+  await client.query(
+    `update unit u set slug = n.slug, own_slug = n.own_slug, spoken = n.spoken
+     from unnest($1::uuid[], $2::text[], $3::text[], $4::text[]) n(id, slug, own_slug, spoken) where u.id = n.id`,
+    [named.map((u) => u.id), named.map(slug), named.map((u) => u.ownSlug), named.map((u) => u.spoken)],
   )
 }
 
@@ -67,12 +86,12 @@ export async function grow(client: pg.Client, units: number): Promise<void> {
       place: `t.place || ' ' || (k.k % 20)`,
       board_id: board,
       in_hand: 'false',
-      slug: `left(t.slug, 12) || '-' || (${number})`,
-      own_slug: `left(t.slug, 12) || '-' || (${number})`,
-      spoken: `t.spoken || ' ' || k.k`,
+      slug: "''",
+      own_slug: "''",
     },
     `${onlyMine('id')} and ${number} <= ${Math.max(units, highest)}`,
   )
+  await nameAll(client)
   const unitId = copied('t.unit_id')
   const present = `exists (select 1 from unit u where u.id = ${unitId}) and t.unit_id in (select id from mine)`
   for (const table of ['step_record', 'step_series', 'step_text', 'gate', 'hub_test', 'calibration', 'file'])

@@ -5,15 +5,16 @@ import { CaseNumber, Empty, Tag } from '@/components/paint/paint'
 import { database, inSnapshot } from '@/server/db/client'
 import { localDay } from '@/server/db/day'
 import { kitOf } from '@/server/kit/reads'
-import { meteredUnits } from '@/server/units/lists'
+import { meteredUnits, metersAPage } from '@/server/units/lists'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Meters' }
 
-export default async function Meters() {
+export default async function Meters({ searchParams }: { searchParams: Promise<{ skip?: string }> }) {
+  const skip = Math.min(100_000, Math.max(0, Math.floor(Number((await searchParams).skip ?? 0)) || 0))
   const today = localDay()
   const { rows, ...shop } = await inSnapshot(database(), async (tx) => ({
-    rows: await meteredUnits(tx),
+    rows: await meteredUnits(tx, skip),
     ...(await kitOf(tx)),
   }))
   return (
@@ -41,7 +42,7 @@ export default async function Meters() {
                 </tr>
               </thead>
               <tbody>
-                {rows.map((u) => {
+                {rows.slice(0, metersAPage).map((u) => {
                   const c = u.calibration
                   const over = c?.due != null && c.due < today
                   return (
@@ -77,6 +78,11 @@ export default async function Meters() {
               </tbody>
             </table>
           </div>
+        )}
+        {rows.length > metersAPage && (
+          <Link href={`/meters?skip=${skip + metersAPage}`} className="underline underline-offset-4">
+            The next {metersAPage}
+          </Link>
         )}
       </section>
       <div className="grid gap-5 lg:grid-cols-2">

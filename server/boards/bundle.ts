@@ -1,7 +1,7 @@
 import { type BoardFactKey, type BoardFacts, boardFactKeys, readBoardFact } from '@fresh-coat/core/unit/board'
 import type { BoardKnowledge } from '@fresh-coat/core/unit/view'
 import { type SQL, sql } from 'drizzle-orm'
-import { attemptView, byAction, type JsonAttempt, type WrittenFile, writtenBy } from '../attempts/reads'
+import { attemptView, byAction, type JsonAttempt, type Written } from '../attempts/reads'
 import { type BoardRow, boardName } from './reads'
 
 /**
@@ -16,7 +16,6 @@ const mostMinutes = 12
 export interface BoardBundle {
   facts: { key: BoardFactKey; value: unknown }[] | null
   attempts: (JsonAttempt & { number: number })[] | null
-  written: WrittenFile[] | null
   causes: { cause: string; n: number }[] | null
   families: { family: string; n: number }[] | null
   minutes: { unit: number; minutes: number }[] | null
@@ -49,7 +48,6 @@ export function boardBundleSql(board: SQL, unit: SQL): SQL {
     'facts', ${factsSql(board)},
     'attempts', (select json_agg(json_build_object('id', a.id, 'at', a.at, 'data', a.data, 'number', au.number) order by a.at desc)
       from ${attempts} a join unit au on au.id = a.unit_id),
-    'written', ${writtenSql(attempts)},
     'causes', (select json_agg(c) from (select cause, count(*)::int as n from trouble
       where board_id = ${board} and cause is not null and struck_at is null group by cause) c),
     'families', (select json_agg(c) from (select established as family, count(*)::int as n from unit_state
@@ -70,9 +68,11 @@ export function factsOf(rows: BoardBundle['facts']): BoardFacts {
   return facts
 }
 
+/** Which table a file held matters on the chip that it was written to, not for the rates of a board. */
+const noFiles: Written = new Map()
+
 export function boardOf(row: BoardRow, bundle: BoardBundle): BoardKnowledge {
   const facts = factsOf(bundle.facts)
-  const written = writtenBy(bundle.written)
   return {
     id: row.id,
     name: boardName(row),
@@ -87,7 +87,7 @@ export function boardOf(row: BoardRow, bundle: BoardBundle): BoardKnowledge {
     provenModes: facts.provenModes ?? [],
     openMinutes: (bundle.minutes ?? []).reverse(),
     photographed: bundle.photographed,
-    ...byAction((bundle.attempts ?? []).map((a) => attemptView(a, a.number, written))),
+    ...byAction((bundle.attempts ?? []).map((a) => attemptView(a, a.number, noFiles))),
     causes: Object.fromEntries((bundle.causes ?? []).map((c) => [c.cause, c.n])),
     markings: Object.fromEntries((bundle.families ?? []).map((f) => [f.family, f.n])),
     unitNumbers: bundle.numbers ?? [],

@@ -24,7 +24,7 @@ export async function boardChoices(source: Source): Promise<BoardChoice[]> {
   const rows = await source
     .select({
       board,
-      units: sql<number>`(select count(*)::int from unit u where u.board_id = ${board.id} and u.struck_at is null)`,
+      units: sql<number>`(select count(*)::int from unit u where u.board_id = "board"."id" and u.struck_at is null)`,
     })
     .from(board)
     .where(isNull(board.struckAt))

@@ -43,6 +43,8 @@ export interface Told {
 export interface TouchedParts {
   tables: Set<TableName>
   steps: Set<string>
+  /** Its state may follow: not where only what no event tells of has changed. */
+  settles: boolean
 }
 export type Touched = Map<string, TouchedParts>
 const recordTables: ReadonlySet<TableName> = new Set(['stepRecord', 'stepSeries', 'stepText'])
@@ -109,8 +111,9 @@ export class Change {
   }
 
   /** Marks a unit whose state follows from this row. */
-  touch(unitId: string, table: TableName, step: unknown = null): void {
-    const parts = this.touched.get(unitId) ?? { tables: new Set(), steps: new Set() }
+  touch(unitId: string, table: TableName, step: unknown = null, settles = true): void {
+    const parts = this.touched.get(unitId) ?? { tables: new Set(), steps: new Set(), settles: false }
+    parts.settles ||= settles
     parts.tables.add(table)
     if (recordTables.has(table) && typeof step === 'string') parts.steps.add(step)
     this.touched.set(unitId, parts)
@@ -139,7 +142,7 @@ export class Change {
     else if (patch) this.rows.push({ table, id: after.id, made: before === null, patch })
     for (const row of before ? [before, after] : [after]) {
       const unitId = unitOfRow(table, row)
-      if (unitId) this.touch(unitId, table, row.step)
+      if (unitId) this.touch(unitId, table, row.step, patch !== null)
     }
     const concern = concernOf(table, after)
     if (concern) await noteRipple(this.tx, concern.kind, concern.ref)

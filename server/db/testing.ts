@@ -9,8 +9,8 @@ import { migrateDatabase } from './migrate'
 import { settleRipples } from './ripple'
 import * as schema from './schema'
 
-/** A database of its own for one test file, on the server that DATABASE_URL names; dropped at the end. */
-export async function freshDatabase(): Promise<{ db: Db; url: string; end: () => Promise<void> }> {
+/** An empty database of its own, on the server that DATABASE_URL names. */
+export async function emptyDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
   const given = process.env.DATABASE_URL
   if (!given) throw new Error('Server tests need DATABASE_URL: bin/test provides it')
   const name = `fresh_coat_${randomBytes(5).toString('hex')}`
@@ -21,17 +21,25 @@ export async function freshDatabase(): Promise<{ db: Db; url: string; end: () =>
     await client.end()
   }
   await admin(`create database ${name}`)
+  // What a test wrote need not survive a power cut.
+  await admin(`alter database ${name} set synchronous_commit = off`)
   const url = new URL(given)
   url.pathname = `/${name}`
-  const { db, end } = connect(url.toString())
+  return { url: url.toString(), drop: () => admin(`drop database ${name} with (force)`) }
+}
+
+/** A database with the newest schema for one test file; dropped at the end. */
+export async function freshDatabase(): Promise<{ db: Db; url: string; end: () => Promise<void> }> {
+  const { url, drop } = await emptyDatabase()
+  const { db, end } = connect(url)
   await migrateDatabase(db)
   return {
     db,
-    url: url.toString(),
+    url,
     end: async () => {
       await settleRipples(db)
       await end()
-      await admin(`drop database ${name} with (force)`)
+      await drop()
     },
   }
 }

@@ -60,8 +60,8 @@ export async function priorOf(source: Source): Promise<FamilyCounts | null> {
   return (row?.value as FamilyCounts | undefined) ?? null
 }
 
-const mostMarkings = 500
-const mostUnitsOfMarking = 200
+const mostMarkings = 200
+const mostUnitsOfMarking = 40
 
 /** Printed markings met here, with the counts found for each. @param only the one that reads like this text */
 export async function markings(source: Source, only?: string): Promise<Marking[]> {

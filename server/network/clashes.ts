@@ -1,7 +1,20 @@
-import { heard, heardClashes } from '@fresh-coat/core/topics/spoken'
+import { type Heard, heard, heardClashes } from '@fresh-coat/core/topics/spoken'
 import { and, eq, isNull, ne, or } from 'drizzle-orm'
 import type { Tx } from '../db/client'
 import * as schema from '../db/schema'
+
+const mostPairs = 200
+const atOnce = 250
+const mostRemembered = 50_000
+const remembered = new Map<string, Heard>()
+
+/** How a form sounds, worked out once per process. */
+function heardOf(form: string): Heard {
+  const known = remembered.get(form) ?? heard(form)
+  if (remembered.size >= mostRemembered) remembered.clear()
+  remembered.set(form, known)
+  return known
+}
 
 /** Which other units' spoken names are confused with this one's, compared once after a name changed. */
 export async function renewClashes(tx: Tx, unitId: string): Promise<void> {
@@ -16,11 +29,16 @@ export async function renewClashes(tx: Tx, unitId: string): Promise<void> {
     .select({ id: unit.id, number: unit.number, spoken: unit.spoken })
     .from(unit)
     .where(and(ne(unit.id, unitId), isNull(unit.struckAt)))
-  const mine = heard(row.spoken)
-  const pairs = others.flatMap((other) => {
-    const [a, b] = row.number < other.number ? [row.id, other.id] : [other.id, row.id]
-    return heardClashes(mine, heard(other.spoken)).map((code) => ({ a, b, code }))
-  })
+  const mine = heardOf(row.spoken)
+  const pairs: { a: string; b: string; code: string }[] = []
   // A default name of thousands of units is one thing to say, not thousands.
-  if (pairs.length > 0) await tx.insert(nameClash).values(pairs.slice(0, 200)).onConflictDoNothing()
+  for (let from = 0; from < others.length && pairs.length < mostPairs; from += atOnce) {
+    for (const other of others.slice(from, from + atOnce)) {
+      const [a, b] = row.number < other.number ? [row.id, other.id] : [other.id, row.id]
+      for (const code of heardClashes(mine, heardOf(other.spoken))) pairs.push({ a, b, code })
+    }
+    // Whoever waits for a page comes in between.
+    await new Promise((go) => setImmediate(go))
+  }
+  if (pairs.length > 0) await tx.insert(nameClash).values(pairs.slice(0, mostPairs)).onConflictDoNothing()
 }

@@ -150,15 +150,17 @@ export async function usersOfImages(
   return users
 }
 
-const mostMetered = 200
+export const metersAPage = 50
 
 /** Units with a meter, the next due first; those that were never calibrated last. */
-export async function meteredUnits(source: Source): Promise<ListedUnit[]> {
+/** @param skip how many were on the pages before */
+export async function meteredUnits(source: Source, skip = 0): Promise<ListedUnit[]> {
   return asListed(
     await from(source)
       .where(eq(state.metering, true))
       .orderBy(sql`${state.calibration} ->> 'due' nulls last`, asc(state.number))
-      .limit(mostMetered),
+      .limit(metersAPage + 1)
+      .offset(skip),
   )
 }
 

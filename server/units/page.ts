@@ -6,7 +6,7 @@ import type { Marking } from '@fresh-coat/core/identify/markings'
 import type { BackupFact, TwinBackup } from '@fresh-coat/core/steps/backup/facts'
 import { bootOf } from '@fresh-coat/core/steps/start/facts'
 import { entryLogOf } from '@fresh-coat/core/steps/wire/facts'
-import type { Adapter, Instrument, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
+import type { Adapter, BoardKnowledge, Instrument, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
 import type { StepId } from '@fresh-coat/core/unit/way'
 import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm'
 import { type BoardChoice, boardChoices } from '../boards/lists'
@@ -151,12 +151,19 @@ export function trimmed(view: UnitView, step: StepId): UnitView {
     ...view,
     records,
     boots,
-    board: view.board && { ...view.board, ...(step === 'pads' ? {} : { pads: withoutReadings(view.board.pads) }) },
+    board: view.board && boardFor(view.board, step),
   }
 }
 
-/** The readings that solved a board are shown where pads are looked for. */
-const withoutReadings = (pads: NonNullable<UnitView['board']>['pads']) => pads && { ...pads, readings: [] }
+/** Steps whose page counts how attempts on the board went. */
+const countsAttempts: ReadonlySet<StepId> = new Set(['backup', 'check', 'write'])
+
+/** Of a board, its readings go where pads are looked for, and its attempts where they are counted. */
+const boardFor = (board: BoardKnowledge, step: StepId): BoardKnowledge => ({
+  ...board,
+  pads: board.pads && step !== 'pads' ? { ...board.pads, readings: [] } : board.pads,
+  ...(countsAttempts.has(step) ? {} : { attempts: [], reads: [] }),
+})
 
 export async function unitPage(db: Db, number: number, step: StepId, now = new Date()): Promise<UnitPage | null> {
   return inSnapshot(db, async (tx) => {

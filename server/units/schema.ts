@@ -178,6 +178,7 @@ export const unitState = pgTable(
     search: text('search').notNull(),
   },
   (t) => [
+    index('unit_state_number').on(t.number),
     index('unit_state_lane').on(t.lane, t.inService, t.number),
     index('unit_state_waiting').on(t.waitRank, t.number).where(sql`${t.waitRank} is not null`),
     index('unit_state_due').on(t.due).where(sql`${t.due} is not null`),

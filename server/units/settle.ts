@@ -42,8 +42,9 @@ async function movePace(tx: Tx, unitId: string): Promise<void> {
 const mayRename = ({ tables, steps }: TouchedParts): boolean => tables.has('unit') || steps.has('name')
 
 export async function settleTouched(tx: Tx, touched: Touched, now: Date, undoing = false): Promise<void> {
-  const units = new Set([...touched.keys()].sort())
-  for (const [id, parts] of touched)
+  const changed = [...touched].filter(([, parts]) => parts.settles)
+  const units = new Set(changed.map(([id]) => id))
+  for (const [id, parts] of changed)
     if (mayRename(parts)) for (const other of await nameUnit(tx, id, undoing)) units.add(other)
   for (const id of [...units].sort()) {
     await settleUnit(tx, id, now)

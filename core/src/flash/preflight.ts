@@ -2,6 +2,7 @@ import { hexNumber, sizeWords } from '../bytes/text'
 import { type Finding, finding, worstOf } from '../edge/finding'
 import { type Family, isArm968 } from '../families/families'
 import type { FamilyVerdict } from '../identify/identify'
+import { arm968aStart } from '../image/addresses'
 import { at, bootOffsetOfChip, type FileFinding } from '../image/image'
 import { fitFindings, headerless, type ImageInspection, sortFindings } from '../image/inspect'
 import type { PartitionTable } from '../image/partitions'
@@ -62,7 +63,6 @@ export interface Preflight {
 
 const sector = 4096
 /** Below this lies the boot loader of ARM968-A; an unsplit ARM968 is worked as A. */
-const arm968aStart = 0x11000
 const skipReasonLength = 15
 const roundTenth = (x: number) => Math.round(x * 10) / 10
 

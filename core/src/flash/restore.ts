@@ -1,5 +1,6 @@
 import { type Finding, finding, hasError } from '../edge/finding'
 import { type Family, isArm968 } from '../families/families'
+import { arm968aStart } from '../image/addresses'
 
 /** Putting the stock firmware back: one region over the whole chip, and what speaks against it. */
 
@@ -21,8 +22,6 @@ export interface RestorePlan {
   sha256: string | null
   findings: Finding[]
 }
-
-const loaderEnd = 0x11000
 
 export function planRestore(facts: RestoreFacts): RestorePlan {
   const { backup, flashBytes, family } = facts
@@ -80,7 +79,7 @@ export function planRestore(facts: RestoreFacts): RestorePlan {
       ),
     )
   const above = family === 'ARM968-A' || (facts.unsplit && isArm968(family))
-  const offset = above ? loaderEnd : 0
+  const offset = above ? arm968aStart : 0
   if (above)
     findings.push(
       finding(

@@ -164,6 +164,7 @@ CREATE INDEX "aside_record_unit" ON "aside_record" USING btree ("unit_id");--> s
 CREATE UNIQUE INDEX "step_series_one" ON "step_series" USING btree ("unit_id","step","series","key") WHERE "step_series"."struck_at" is null;--> statement-breakpoint
 CREATE UNIQUE INDEX "step_text_one" ON "step_text" USING btree ("unit_id","step","field") WHERE "step_text"."struck_at" is null;--> statement-breakpoint
 CREATE INDEX "unit_pace_board" ON "unit_pace" USING btree ("board_id","begun_at");--> statement-breakpoint
+CREATE INDEX "unit_state_number" ON "unit_state" USING btree ("number");--> statement-breakpoint
 CREATE INDEX "unit_state_lane" ON "unit_state" USING btree ("lane","in_service","number");--> statement-breakpoint
 CREATE INDEX "unit_state_waiting" ON "unit_state" USING btree ("wait_rank","number") WHERE "unit_state"."wait_rank" is not null;--> statement-breakpoint
 CREATE INDEX "unit_state_due" ON "unit_state" USING btree ("due") WHERE "unit_state"."due" is not null;--> statement-breakpoint

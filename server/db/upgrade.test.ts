@@ -1,0 +1,129 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { gunzipSync } from 'node:zlib'
+import { stepIds } from '@fresh-coat/core/unit/way'
+import { isNull } from 'drizzle-orm'
+import pg from 'pg'
+import { boardDossier, boardPage } from '../boards/lists'
+import { runCommand } from '../commands'
+import { fileDossier } from '../files/dossier'
+import { kitOf, markings, profiles } from '../kit/reads'
+import { networkPage } from '../network/reads'
+import { benchPage } from '../units/bench'
+import { unitPage } from '../units/lists'
+import { unitPage as pageOfUnit } from '../units/page'
+import { settleAll } from '../units/settle'
+import { connect, type Db } from './client'
+import { recentEvents } from './log'
+import { migrateDatabase } from './migrate'
+import { settleRipples } from './ripple'
+import * as schema from './schema'
+import { emptyDatabase } from './testing'
+import { upgradeStored } from './upgrade'
+
+/**
+ * Lantern Yard as earlier versions stored it, one per schema and shape that was ever on main (bytes of files left out).
+ * Made once by those versions themselves; never edited.
+ */
+const folder = join(__dirname, 'samples')
+const samples = readdirSync(folder).filter((f) => f.endsWith('.sql.gz'))
+
+async function restored(name: string): Promise<{ db: Db; end: () => Promise<void>; counts: Record<string, number> }> {
+  const { url, drop } = await emptyDatabase()
+  const client = new pg.Client({ connectionString: url })
+  await client.connect()
+  await client.query(gunzipSync(readFileSync(join(folder, name))).toString('utf8'))
+  await client.query('set search_path = public')
+  const counts: Record<string, number> = {}
+  for (const table of [
+    'unit',
+    'board',
+    'step_record',
+    'attempt',
+    'file',
+    'event',
+    'board_fact',
+    'calibration',
+    'hub_test',
+    'secret',
+  ])
+    counts[table] = Number((await client.query(`select count(*) from ${table}`)).rows[0].count)
+  await client.end()
+  const { db, end } = connect(url)
+  return {
+    db,
+    counts,
+    end: async () => {
+      await settleRipples(db)
+      await end()
+      await drop()
+    },
+  }
+}
+
+test('there are samples of every schema that was released', () => expect(samples.length).toBeGreaterThanOrEqual(4))
+
+describe.each(samples)('a database of an earlier version, %s', (name) => {
+  let db: Db
+  let end: () => Promise<void>
+  let counts: Record<string, number>
+  beforeAll(async () => {
+    ;({ db, end, counts } = await restored(name))
+    await migrateDatabase(db)
+    await upgradeStored(db)
+    await settleRipples(db)
+  }, 240_000)
+  afterAll(() => end())
+
+  test('keeps every row', async () => {
+    const now = {
+      unit: await db.$count(schema.unit),
+      board: await db.$count(schema.board),
+      step_record: await db.$count(schema.stepRecord),
+      attempt: await db.$count(schema.attempt),
+      file: await db.$count(schema.file),
+      event: await db.$count(schema.event),
+      board_fact: await db.$count(schema.boardFact),
+      calibration: await db.$count(schema.calibration),
+      hub_test: await db.$count(schema.hubTest),
+      secret: await db.$count(schema.secret),
+    }
+    expect(now).toEqual(counts)
+  })
+  test('shows every step of every unit, and every record can be read', async () => {
+    const units = await unitPage(db, {}, 200)
+    expect(units).toHaveLength(counts.unit as number)
+    for (const { number } of units)
+      for (const step of stepIds) {
+        const page = await pageOfUnit(db, number, step)
+        expect([number, step, page?.view.records[step].unreadable]).toEqual([number, step, undefined])
+      }
+  }, 240_000)
+  test('shows bench, boards, files, kit and network', async () => {
+    expect((await benchPage(db, '2026-11-27', '2026-12-11')).count).toBe(counts.unit)
+    for (const b of await boardPage(db)) expect((await boardDossier(db, b.id))?.name).toBe(b.name)
+    for (const f of await db.select().from(schema.file))
+      if (f.kind !== 'photo') expect((await fileDossier(db, f.id))?.file.name).toBe(f.name)
+    await Promise.all([kitOf(db), markings(db), profiles(db), networkPage(db, 0, 50), recentEvents(db, 20)])
+  })
+  test('is upgraded once: a second time finds nothing to do', async () => {
+    expect(await upgradeStored(db)).toBe(0)
+    expect(await db.$count(schema.event, isNull(schema.event.changes))).toBe(counts.event)
+  })
+  test('goes on: topics in service stay, and what was done last can be undone', async () => {
+    const before = await db
+      .select({ slug: schema.unit.slug, inService: schema.unit.inService })
+      .from(schema.unit)
+      .orderBy(schema.unit.number)
+    await settleAll(db, new Date())
+    const after = await db
+      .select({ slug: schema.unit.slug, inService: schema.unit.inService })
+      .from(schema.unit)
+      .orderBy(schema.unit.number)
+    expect(after.filter((u) => u.inService)).toEqual(before.filter((u) => u.inService))
+    for (let i = 0; i < 10; i++) {
+      const done = await runCommand(db, 'undo', { unitId: null })
+      expect(done.ok ? '' : done.error.message).toBe('')
+    }
+  }, 240_000)
+})

@@ -1,0 +1,313 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { eq } from 'drizzle-orm'
+import { lx106Image, lx106Stock } from '../demo/binaries'
+import { boardChoices, boardDossier, boardPage } from './boards/lists'
+import type { Db } from './db/client'
+import { settleRipples } from './db/ripple'
+import * as schema from './db/schema'
+import { freshDatabase, heldVersion, runner } from './db/testing'
+import { fileDossier } from './files/dossier'
+import { keepFile } from './files/keep'
+import { dumpsOf, firstReads, images } from './files/reads'
+import { find } from './find'
+import { shipProfiles } from './kit/profiles'
+import { kitOf, markings, profiles } from './kit/reads'
+import { addressed, networkPage, otherUnits } from './network/reads'
+import { benchPage } from './units/bench'
+import {
+  filteredCount,
+  freeNumber,
+  meteredUnits,
+  nextStepOf,
+  places,
+  stockCount,
+  stockPage,
+  unitCount,
+  unitPage,
+  usersOfImages,
+} from './units/lists'
+import { paceOfBoard } from './units/pace'
+import { unitPage as pageOfUnit } from './units/page'
+import { settleOverdue } from './units/settle'
+
+let db: Db
+let end: () => Promise<void>
+const run = runner(() => db)
+const ids: Record<string, string> = {}
+let boardId = ''
+let imageId = ''
+let adapterId = ''
+
+/** A small workshop: six units of two boards, some further than others. */
+beforeAll(async () => {
+  process.env.FRESH_COAT_DATA = mkdtempSync(join(tmpdir(), 'fresh-coat-reads-'))
+  ;({ db, end } = await freshDatabase())
+  await shipProfiles(db)
+  boardId = (
+    await run('create-board', { maker: 'Pellworth', product: 'P1', revision: 'rev C', mains: false, hasMeter: true })
+  ).id as string
+  const other = (await run('create-board', { maker: 'Quoinsby', product: 'Q4', mains: false })).id as string
+  adapterId = (
+    await run('add-kit', {
+      kind: 'adapter',
+      name: 'Blue adapter',
+      data: { pins: ['GND', 'TX', 'RX', '3V3'], logicV: 3.3, max3v3Ma: 500, labelledFrom: 'adapter' },
+    })
+  ).id as string
+  for (const [n, name, place, board] of [
+    [1, 'Ticket lamp', 'foyer', boardId],
+    [2, 'Moon lamp', 'attic', boardId],
+    [3, 'Fan', 'attic', other],
+    [7, 'Heater A', 'stage', boardId],
+    [12, 'Curtain rail', 'stage', null],
+    [20, 'Heater B', '', boardId],
+  ] as const)
+    ids[name] = (await run('create-unit', { number: n, name, place, boardId: board })).id as string
+  const save = async (name: string, step: string, data: object) =>
+    run('save-step', {
+      unitId: ids[name],
+      step,
+      version: await heldVersion(db, ids[name] as string, step as never),
+      data,
+    })
+  await save('Ticket lamp', 'arrive', { route: 'built', triedAsSold: 'works', ratedAmps: 10 })
+  await run('finish-step', { unitId: ids['Ticket lamp'], step: 'arrive' })
+  await save('Ticket lamp', 'identify', {
+    printed: 'PW 106-A7',
+    decision: { family: 'LX106', reason: 'read on the chip itself' },
+  })
+  await run('finish-step', { unitId: ids['Ticket lamp'], step: 'identify' })
+  await save('Moon lamp', 'identify', { printed: 'pw106a7' })
+  await save('Moon lamp', 'join', {
+    address: '192.168.71.21',
+    mac: '44:b7:d0:31:0a:21',
+    apMac: '46:b7:d0:31:0a:21',
+    confirmedBy: 'by hand',
+  })
+  await save('Heater A', 'wire', { adapterId })
+  const image = await keepFile(
+    db,
+    { kind: 'image', name: 'plainsong-full.bin', unitId: null, read: null, tag: null },
+    lx106Image('DOUT', 3),
+  )
+  imageId = image.ok ? (image.value.id as string) : ''
+  await save('Heater A', 'check', { fileId: imageId, firmware: 'Plainsong', firmwareVersion: '9.4.1' })
+  for (const read of [1, 2] as const)
+    await keepFile(
+      db,
+      { kind: 'dump', name: `stock${read}.bin`, unitId: ids['Moon lamp'] as string, read, tag: null },
+      lx106Stock(2 + read),
+    )
+  await run('take-in-hand', { unitId: ids['Heater A'] })
+  await settleRipples(db)
+})
+afterAll(() => end())
+
+describe('lists of units', () => {
+  test('by number, a page at a time', async () => {
+    const first = await unitPage(db, {}, 4)
+    expect(first.map((u) => u.number)).toEqual([1, 2, 3, 7])
+    expect((await unitPage(db, { after: 7 }, 4)).map((u) => u.number)).toEqual([12, 20])
+    expect([await unitCount(db), await freeNumber(db)]).toEqual([6, 21])
+  })
+  test.each<[string, Parameters<typeof unitPage>[1], number[]]>([
+    ['of a place', { place: 'attic' }, [2, 3]],
+    ['by words of name, place, board or address', { text: 'MOON' }, [2]],
+    ['by address', { text: '192.168.71.21' }, [2]],
+    ['with signs that mean something in a pattern', { text: '100%_' }, []],
+    ['that wait on a person', { waits: true }, [7]],
+    ['of a coat', { coat: 'hang' }, []],
+    ['of two filters at once', { place: 'stage', text: 'heater' }, [7]],
+  ])('%s', async (_, filter, numbers) => {
+    expect((await unitPage(db, filter, 50)).map((u) => u.number)).toEqual(numbers)
+    expect(await filteredCount(db, filter)).toBe(numbers.length)
+  })
+  test('of a board', async () => {
+    expect((await unitPage(db, { board: boardId }, 50)).map((u) => u.number)).toEqual([1, 2, 7, 20])
+  })
+  test('places, each once', async () => expect(await places(db)).toEqual(['attic', 'foyer', 'stage']))
+  test('where a unit goes on', async () => {
+    expect([await nextStepOf(db, 1), await nextStepOf(db, 2), await nextStepOf(db, 999)]).toEqual([
+      'pads',
+      'arrive',
+      null,
+    ])
+  })
+})
+
+describe('the bench', () => {
+  test('what is in hand, every coat with its count, what waits, what happened', async () => {
+    const bench = await benchPage(db, '2026-11-27', '2026-12-11')
+    expect([bench.count, bench.inHand?.number, bench.waitingCount]).toEqual([6, 7, 1])
+    expect(bench.lanes.map((l) => [l.coat, l.count])).toEqual([
+      ['strip', 5],
+      ['prime', 1],
+      ['coat', 0],
+      ['cure', 0],
+      ['hang', 0],
+    ])
+    expect(bench.waiting[0]).toMatchObject({ number: 7, waiting: [{ step: 'check', severity: 'error' }] })
+    expect(bench.log[0]?.sentence).toBe('07 taken in hand')
+  })
+  test('a due date shows while it is near, and its unit is looked at again once it is past', async () => {
+    await db
+      .update(schema.unitState)
+      .set({ due: '2026-12-01', dueWhat: 'Meter re-check', holdsUntil: '2026-12-02' })
+      .where(eq(schema.unitState.number, 20))
+    const due = async (from: string, to: string) => (await benchPage(db, from, to)).due.map((u) => u.number)
+    expect([await due('2026-11-27', '2026-12-11'), await due('2026-11-01', '2026-11-20')]).toEqual([[20], []])
+    await settleOverdue(db, new Date('2026-12-03T10:00:00Z'))
+    // It had no meter to be due: working it out anew says so.
+    expect(await due('2026-11-27', '2026-12-11')).toEqual([])
+  })
+})
+
+describe('the page of a unit', () => {
+  test('has what its step needs and leaves the rest out', async () => {
+    const check = await pageOfUnit(db, 7, 'check')
+    const wire = await pageOfUnit(db, 7, 'wire')
+    expect([check?.choices.images.length, wire?.choices.images.length]).toEqual([1, 0])
+    expect(check?.view.image?.name).toBe('plainsong-full.bin')
+    expect(wire?.view.adapter).toMatchObject({ name: 'Blue adapter', logicV: 3.3 })
+    expect([check?.before, check?.after]).toEqual([3, 12])
+  })
+  test('names what counts on, and the next free number', async () => {
+    expect((await pageOfUnit(db, 7, 'arrive'))?.choices.next).toEqual({ number: 21, name: 'Heater C' })
+  })
+  test('sends the map of a dump to Back up only', async () => {
+    const runs = async (step: 'backup' | 'write') => {
+      const dump = (await pageOfUnit(db, 2, step))?.view.files.find((f) => f.kind === 'dump')
+      return (dump?.inspection as { runs?: unknown[] } | undefined)?.runs?.length ?? 0
+    }
+    expect([await runs('backup'), await runs('write')]).toEqual([expect.any(Number), 0])
+    expect(await runs('backup')).toBeGreaterThan(0)
+  })
+  test('offers the kept stock firmware of a twin', async () => {
+    const page = await pageOfUnit(db, 7, 'backup')
+    expect(page?.choices.twins).toMatchObject([{ number: 2, state: 'differ' }])
+  })
+  test('knows what the board was found to be elsewhere', async () => {
+    const page = await pageOfUnit(db, 20, 'identify')
+    expect(page?.view.board).toMatchObject({ family: 'LX106', ratedAmps: 10, markings: { LX106: 1 }, unitCount: 4 })
+  })
+  test.each([0, -1, 1.5, Number.NaN, 2 ** 40])('number %s is nobody’s', async (n) =>
+    expect(await pageOfUnit(db, n, 'pads')).toBe(null),
+  )
+})
+
+describe('boards', () => {
+  test('with their facts, a page at a time by name', async () => {
+    const boards = await boardPage(db)
+    expect(boards.map((b) => [b.name, b.units, b.numbers])).toEqual([
+      ['Pellworth P1 rev C', 4, [1, 2, 7, 20]],
+      ['Quoinsby Q4', 1, [3]],
+    ])
+    expect(boards[0]).toMatchObject({ family: 'LX106', ratedAmps: 10, pads: null })
+    expect((await boardPage(db, boards[0]?.sortName)).map((b) => b.name)).toEqual(['Quoinsby Q4'])
+  })
+  test('to choose from, with how many units each has', async () =>
+    expect((await boardChoices(db)).map((b) => b.units)).toEqual([4, 1]))
+  test('one of them with who taught what', async () => {
+    const dossier = await boardDossier(db, boardId)
+    expect(dossier?.facts.find((f) => f.key === 'family')).toMatchObject({
+      unitNumber: 1,
+      step: 'identify',
+      value: 'LX106',
+    })
+    expect(await boardDossier(db, '00000000-0000-4000-8000-000000000000')).toBe(null)
+  })
+  test('time at the bench of its units, in the order they were begun', async () => {
+    const pace = await paceOfBoard(db, boardId)
+    expect(pace.units.map((u) => u.number)).toEqual([1, 2, 7, 20])
+  })
+  test('a fact that this version cannot read counts as not known', async () => {
+    await db
+      .insert(schema.boardFact)
+      .values({ boardId, key: 'ratedAmps', value: { amps: 'many' }, at: new Date('2040-01-01') })
+    expect((await boardPage(db))[0]?.ratedAmps).toBe(null)
+    await db.delete(schema.boardFact).where(eq(schema.boardFact.at, new Date('2040-01-01')))
+  })
+})
+
+describe('files', () => {
+  test('images to choose, and who chose them', async () => {
+    expect((await images(db)).map((f) => f.name)).toEqual(['plainsong-full.bin'])
+    expect(await usersOfImages(db, [imageId])).toEqual(new Map([[imageId, [7]]]))
+  })
+  test('stock firmware by unit, with the secrets that were counted in it', async () => {
+    expect([await stockCount(db), (await stockPage(db, 0)).map((s) => [s.number, s.backup])]).toEqual([
+      1,
+      [[2, 'differ']],
+    ])
+    const dumps = await dumpsOf(db, [ids['Moon lamp'] as string])
+    expect(dumps.map((d) => d.read).sort()).toEqual([1, 2])
+    expect(dumps[0]?.secrets).toBeGreaterThan(0)
+    expect(await firstReads(db, null)).toMatchObject([{ number: 2 }])
+    expect(await firstReads(db, 7)).toEqual([])
+  })
+  test('one of them with whose it is and what it can be compared with', async () => {
+    const [dump] = await dumpsOf(db, [ids['Moon lamp'] as string])
+    const dossier = await fileDossier(db, dump?.id as string)
+    expect(dossier).toMatchObject({
+      owner: { number: 2 },
+      boards: [{ name: 'Pellworth P1 rev C' }],
+      others: [{ unit: 2 }],
+    })
+    expect((await fileDossier(db, imageId))?.owner).toBe(null)
+  })
+})
+
+describe('network and kit', () => {
+  test('who is where', async () => {
+    expect((await networkPage(db, 0, 50)).map((r) => [r.number, r.topic, r.address])).toContainEqual([
+      2,
+      'home/main/moon-lamp',
+      '192.168.71.21',
+    ])
+    expect(await addressed(db)).toEqual([{ number: 2, name: 'Moon lamp', address: '192.168.71.21', reserved: false }])
+  })
+  test('whose access point is known goes along when another unit is looked for', async () => {
+    expect((await otherUnits(db, 7)).map((u) => u.number)).toEqual([2])
+    expect(await otherUnits(db, 2)).toEqual([])
+  })
+  test('markings that read alike are one, counted by what was established', async () => {
+    expect(await markings(db)).toMatchObject([{ key: 'PW106A7', units: [{ number: 1, family: 'LX106' }] }])
+    expect(await markings(db, 'P W-106 a7')).toHaveLength(1)
+    expect([await markings(db, 'other'), await markings(db, '--')]).toEqual([[], []])
+  })
+  test('kit by kind; a stored adapter of an odd form is read field by field', async () => {
+    await db.insert(schema.kit).values({ kind: 'adapter', name: 'Odd', data: { pins: ['GND'], logicV: 'five' } })
+    const { adapters, loads } = await kitOf(db)
+    expect(adapters.map((a) => [a.name, a.pins, a.logicV])).toEqual([
+      ['Blue adapter', ['GND', 'TX', 'RX', '3V3'], 3.3],
+      ['Odd', ['GND'], 5],
+    ])
+    expect([loads, (await profiles(db)).map((p) => p.name)]).toEqual([[], ['Lattice', 'Plainsong', 'Skiff']])
+  })
+  test('units with a meter to look after', async () =>
+    expect((await meteredUnits(db)).map((u) => u.number)).toEqual([1, 2, 7, 20]))
+})
+
+describe('find', () => {
+  const titles = async (q: string) => (await find(db, q)).map((h) => h.title)
+  test('a case number first', async () => expect((await titles('7'))[0]).toBe('07 Heater A'))
+  test.each([
+    ['moon', '02 Moon lamp'],
+    ['192.168.71.21', '02 Moon lamp'],
+    ['44:B7:D0', '02 Moon lamp'],
+    ['pellworth', 'Pellworth P1 rev C'],
+    ['lx106', 'Pellworth P1 rev C'],
+    ['plainsong', 'plainsong-full.bin'],
+    ['blue', 'Blue adapter'],
+  ])('%s', async (q, title) => expect(await titles(q)).toContain(title))
+  test('a file by the beginning of its hash', async () => {
+    const [image] = await images(db)
+    expect(await titles((image?.sha256 ?? '').slice(0, 6))).toContain('plainsong-full.bin')
+  })
+  test('nothing typed shows units; nonsense shows nothing; signs are letters', async () => {
+    expect(await titles('')).toHaveLength(6)
+    for (const q of ['zzzz', '%', '_', "'; drop table unit; --", '\\']) expect(await titles(q)).toEqual([])
+  })
+})
