@@ -3,6 +3,8 @@ import type { NextConfig } from 'next'
 const config: NextConfig = {
   images: { unoptimized: true },
   poweredByHeader: false,
+  // Brings its own worker file along.
+  serverExternalPackages: ['piscina'],
   headers: async () => [
     {
       source: '/:path*',

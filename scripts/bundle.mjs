@@ -6,6 +6,7 @@ await build({
     'fresh-coat': 'cli/main.ts',
     migrate: 'scripts/migrate.ts',
     'demo-load': 'demo/load.ts',
+    inspect: 'workers/inspect.thread.ts',
   },
   outdir: '.build',
   outExtension: { '.js': '.mjs' },

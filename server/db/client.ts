@@ -25,6 +25,17 @@ export function database(): Db {
   return kept.freshCoatDb
 }
 
+/** Ends this process's pool; the next query makes another. */
+export async function closeDatabase(): Promise<void> {
+  const open = kept.freshCoatPool
+  kept.freshCoatPool = undefined
+  kept.freshCoatDb = undefined
+  await open?.end()
+}
+
+/** Throws while the database does not answer. */
+export const answers = (): Promise<unknown> => database().execute('select 1')
+
 /** Everything a page shows, as of one moment: what is read later agrees with what was read first. */
 export const inSnapshot = <R>(db: Db, read: (tx: Tx) => Promise<R>): Promise<R> =>
   db.transaction(read, { isolationLevel: 'repeatable read', accessMode: 'read only' })
