@@ -1,5 +1,10 @@
 import { buttonClass } from '@/components/paint/paint'
 
+const anchor = 'two-versions'
+
+/** Brings the choice into view, wherever on the page a person is: nothing goes on until it is made. */
+export const goToConflict = (): void => document.getElementById(anchor)?.focus()
+
 const show = (x: unknown) => (typeof x === 'string' ? x : JSON.stringify(x))
 
 /** Both versions of a record on screen, field by field, until a person chooses. */
@@ -17,7 +22,12 @@ export function Conflict({
   takeOther: () => void
 }) {
   return (
-    <section role="alert" className="rounded-[10px] border border-ochre-line bg-ochre-soft p-4">
+    <section
+      id={anchor}
+      tabIndex={-1}
+      role="alert"
+      className="scroll-mt-4 rounded-[10px] border border-ochre-line bg-ochre-soft p-4"
+    >
       <h2 className="text-[1.05rem]">Two versions of this step</h2>
       <p>
         Somebody saved it in the meantime, perhaps you in another tab. Both are kept until you choose; what only one of

@@ -6,6 +6,7 @@ import { type StepId, stepIds } from '@fresh-coat/core/unit/way'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { act, cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react'
 import type { ReactNode } from 'react'
+import { Conflict } from './conflict'
 import { NextAction } from './next-action'
 import { StepList } from './step-list'
 import { Unreadable } from './step-notices'
@@ -123,6 +124,20 @@ describe('the one button', () => {
     fireEvent.click(button)
     expect(finish).not.toHaveBeenCalled()
     expect(screen.getByText('Paste a lease list or neighbour table, or type it.')).toBeTruthy()
+  })
+  test('leads to the two versions, wherever the page stands', () => {
+    inClient(
+      <Conflict
+        mine={{ note: 'a' }}
+        theirs={{ note: 'b' }}
+        fields={['note']}
+        keepMine={() => {}}
+        takeOther={() => {}}
+      />,
+    )
+    bar(unit(), 'join', { saving: 'conflict' })
+    fireEvent.click(screen.getByRole('button', { name: 'Two versions: choose one' }))
+    expect(document.activeElement?.textContent).toMatch(/Keep what is here/)
   })
   test('opens when everything is there', () => {
     const finish = bar(unit({ join: { address: '192.168.71.9', confirmedBy: 'by hand' } }), 'join')

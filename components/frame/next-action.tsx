@@ -4,6 +4,7 @@ import { type StepId, stepOf } from '@fresh-coat/core/unit/way'
 import type { ReactNode } from 'react'
 import Link from '@/components/link'
 import { buttonClass, Key, twoDigits } from '@/components/paint/paint'
+import { goToConflict } from './conflict'
 import type { SaveState } from './draft'
 import { StepLink } from './step-link'
 
@@ -106,7 +107,13 @@ export function NextAction(props: Props) {
       <p className="min-w-[10rem] flex-1 max-md:basis-full" aria-live="polite">
         {whatNext(step, here)}
         <span className="ml-3 text-[0.87rem] text-ink-3" data-save-state={saving}>
-          {saveWords[saving]}
+          {saving === 'conflict' ? (
+            <button type="button" className="underline" onClick={goToConflict}>
+              {saveWords.conflict}
+            </button>
+          ) : (
+            saveWords[saving]
+          )}
         </span>
       </p>
       <Neighbour number={before} hotkey="[" />

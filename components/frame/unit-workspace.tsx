@@ -9,6 +9,7 @@ import { type ComponentType, useEffect, useMemo, useState } from 'react'
 import { twoDigits } from '@/components/paint/paint'
 import type { Choices, SurfaceProps } from '@/components/steps/context'
 import { surfaces } from '@/components/steps/surfaces'
+import { goToConflict } from './conflict'
 import { DoneWhen } from './done-when'
 import { Gates } from './gates'
 import { KnownFacts } from './known-facts'
@@ -66,7 +67,7 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
   }, [here.ready, next, ahead])
 
   const finish = async () => {
-    if (!(await record.flush())) return
+    if (!(await record.flush())) return goToConflict()
     if ((await act('finish-step', { unitId: view.id, step, version: record.version() })) && next)
       goToStep(view.number, next)
   }

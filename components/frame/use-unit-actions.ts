@@ -5,6 +5,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useRouter } from 'next/navigation'
 import { useMemo, useState } from 'react'
 import { type Refusal, type Sent, send } from '@/components/send'
+import { goToConflict } from './conflict'
 import { applyParts, type OnScreen, reloadPages } from './unit-data'
 import type { RecordHandle } from './use-record'
 
@@ -64,7 +65,10 @@ export function useUnitActions<S extends StepId>(view: UnitView, step: S, record
     setBusy(true)
     setRefusal(null)
     try {
-      if (!(await record.flush())) return false
+      if (!(await record.flush())) {
+        goToConflict()
+        return false
+      }
       const sent = await send(command, input, { onScreen: `${id}.${step}` })
       setAway(sent.state === 'away')
       if (sent.state === 'refused') setRefusal(sent.error)
