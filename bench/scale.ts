@@ -1,5 +1,6 @@
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
+import { stepIds } from '@fresh-coat/core/unit/way'
 import pg from 'pg'
 import { loadLanternYard } from '../demo/lantern-yard'
 import { connect, type Db } from '../server/db/client'
@@ -161,23 +162,7 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
     ['bench', () => '/'],
     ['units, first page', () => '/units'],
     ['units, filtered', () => '/units?coat=prime&waits=yes'],
-    ...(
-      [
-        'arrive',
-        'open',
-        'identify',
-        'pads',
-        'wire',
-        'backup',
-        'check',
-        'write',
-        'join',
-        'pins',
-        'meter',
-        'hub',
-        'watch',
-      ] as const
-    ).map((step): [string, (i: number) => string] => [`page of ${step}`, (i) => `/units/${at(i)}/${step}`]),
+    ...stepIds.map((step): [string, (i: number) => string] => [`page of ${step}`, (i) => `/units/${at(i)}/${step}`]),
     ['step data, pads', (i) => `/api/units/${at(i)}/pads`],
     ['boards', () => '/boards'],
     ['images', () => '/images'],

@@ -1,8 +1,9 @@
 /** @jest-environment jsdom */
+import { unit as aUnit, type Records } from '@fresh-coat/core/testing/a-unit'
 import { assess } from '@fresh-coat/core/unit/assess'
-import { emptyRecord, type StepData } from '@fresh-coat/core/unit/records'
+import { emptyRecord } from '@fresh-coat/core/unit/records'
 import type { UnitView } from '@fresh-coat/core/unit/view'
-import { type StepId, stepIds } from '@fresh-coat/core/unit/way'
+import type { StepId } from '@fresh-coat/core/unit/way'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { act, cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react'
 import type { ReactNode } from 'react'
@@ -24,45 +25,11 @@ jest.mock('next/link', () => ({
 }))
 afterEach(cleanup)
 
-function unit(data: { [S in StepId]?: Partial<StepData[S]> } = {}, done: StepId[] = []): UnitView {
-  const records = Object.fromEntries(
-    stepIds.map((step) => [
-      step,
-      {
-        data: { ...emptyRecord(step), ...data[step] },
-        done: done.includes(step) ? { at: '2026-11-20T10:00:00Z', by: 'x', how: 'done', basis: {} } : null,
-        version: data[step] || done.includes(step) ? 1 : 0,
-        updatedAt: null,
-      },
-    ]),
-  ) as unknown as UnitView['records']
-  return {
-    id: 'u1',
-    number: 7,
-    name: 'Glue pot',
-    place: 'workshop',
-    version: 1,
-    route: records.arrive.data.route,
-    inHand: false,
-    inService: false,
-    board: null,
-    records,
-    gates: [],
-    files: [],
-    attempts: [],
-    reads: [],
-    calibrations: [],
-    hubTests: [],
-    troubles: [],
-    adapter: null,
-    image: null,
-    topic: null,
-    slugClash: null,
-    today: '2026-11-27',
-    now: '2026-11-27T10:00:00Z',
-    prior: null,
-    startOffsets: {},
-  }
+/** A unit of no known board; what is done rests on nothing that still holds. */
+function unit(data: Records = {}, done: StepId[] = []): UnitView {
+  const view = aUnit(data, { board: null, inHand: false, topic: null }, done)
+  for (const step of done) view.records[step].done = { at: '2026-11-20T10:00:00Z', by: 'x', how: 'done', basis: {} }
+  return view
 }
 const inClient = (children: ReactNode, client = new QueryClient()) =>
   render(<QueryClientProvider client={client}>{children}</QueryClientProvider>)

@@ -68,12 +68,12 @@ async function takeBack(tx: Tx, c: Change, row: EventRow, now: Date): Promise<vo
   const [found] = await tx.select().from(t).where(eq(t.id, row.rowId)).for('update')
   const current = found as AnyRow | undefined
   if (!current || staysAsItIs(row)) return
-  const set = row.made ? { struckAt: now } : revived(table, changedBy(toldOf(table, current), row.patch as Delta))
+  const back = row.made ? { struckAt: now } : revived(table, changedBy(toldOf(table, current), row.patch as Delta))
   await tx
     .update(t)
-    .set({ ...set, version: current.version + 1 } as never)
+    .set({ ...back, version: current.version + 1 } as never)
     .where(eq(t.id, row.rowId))
-  for (const one of [current, { ...current, ...set } as AnyRow]) {
+  for (const one of [current, { ...current, ...back } as AnyRow]) {
     const unitId = unitOfRow(table, one)
     if (unitId) c.touch(unitId, table, one.step)
   }

@@ -1,6 +1,7 @@
 import { board, unit, unmet } from '../testing/a-unit'
+import { conditionsOf } from '../unit/steps'
 import type { UnitView } from '../unit/view'
-import type { StepId } from '../unit/way'
+import { stepIds } from '../unit/way'
 
 /** Gates are asked apart: here they are confirmed, so that only the step's own conditions speak. */
 const confirmed: Partial<UnitView> = {
@@ -288,22 +289,10 @@ describe('Pins, Behaviour, Meter, Close', () => {
 
 test('a condition that is met names no way out, and one that is not always does', () => {
   const views = [at({}), at({}, { board: null }), at({ arrive: { route: 'built' } }, { inService: true })]
-  const ids: StepId[] = [
-    'arrive',
-    'open',
-    'identify',
-    'pads',
-    'wire',
-    'backup',
-    'check',
-    'write',
-    'start',
-    'join',
-    'pins',
-    'meter',
-    'name',
-    'hub',
-    'prove',
-  ]
-  for (const view of views) for (const id of ids) for (const text of unmet(view, id)) expect(text).toMatch(/\S.*\.$/)
+  for (const view of views)
+    for (const step of stepIds)
+      for (const c of conditionsOf(view, step)) {
+        expect(c.text).toMatch(/\S.*\.$/)
+        expect({ text: c.text, next: c.next !== '' }).toEqual({ text: c.text, next: !c.met })
+      }
 })
