@@ -12,7 +12,7 @@ import {
   unlockScore,
   usualRailTauMs,
 } from '@fresh-coat/core/boot/rehearse'
-import { factsOf, isArm968, type KnownFamily, knownFamilies } from '@fresh-coat/core/families/families'
+import { factsOf, type KnownFamily, knownFamilies, straplessEntry } from '@fresh-coat/core/families/families'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { HandTimeline } from '@/components/drawings/hand-timeline'
@@ -160,14 +160,14 @@ export function Rehearsal({ best }: { best: number[] }) {
     }
   }, [move, finish, again, state.power, state.calling, judged])
 
-  const byCall = isArm968(family) || family === 'CM3'
+  const byCall = straplessEntry(family) !== null
   const live = rehearse({ family, goal, events })
   const started = live.ok ? live.value.boots.filter((b) => b.t <= now).at(-1) : undefined
   const off = events.filter((e) => e.do === 'power_off').at(-1)
   const rail = state.power ? railVolts : off ? railVolts * Math.exp(-Math.max(0, now - off.t) / usualRailTauMs) : 0
   const steps = entrySteps({
     facts: factsOf(family),
-    method: isArm968(family) ? 'window' : family === 'CM3' ? 'call' : 'button',
+    method: straplessEntry(family) ?? 'button',
     bootBy: byCall ? 'none' : 'button',
     hasReset: true,
     power: 'bench',

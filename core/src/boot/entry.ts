@@ -1,5 +1,5 @@
 import type { EntryMethod, FamilyFacts } from '../families/families'
-import { isArm968 } from '../families/families'
+import { straplessEntry } from '../families/families'
 import { railFallsMs } from './rehearse'
 
 /** The way into serial download as single instructions, made from what is known of the board. */
@@ -55,8 +55,8 @@ export function chooseEntry(known: {
   bootBy: 'pad' | 'button' | 'none' | null
 }): EntryMethod | null {
   const { family, adapterPins, pads, bootBy } = known
-  if (isArm968(family)) return 'window'
-  if (family === 'CM3') return 'call'
+  const strapless = straplessEntry(family)
+  if (strapless) return strapless
   if (['DTR', 'RTS'].every((p) => adapterPins.includes(p)) && ['BOOT', 'RST'].every((p) => pads.includes(p)))
     return 'autoreset'
   if (bootBy === 'button') return 'button'

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { type Outcome, parseInput, refuse, strictCodes } from '../edge/fault'
-import { isArm968, isKnownFamily } from '../families/families'
+import { isKnownFamily, straplessEntry } from '../families/families'
 
 /** The hand sequence into download mode (or back out of it) on a virtual board, judged by its timing. */
 
@@ -154,7 +154,7 @@ export function rehearse(input: unknown): Outcome<Rehearsal> {
   if (!parsed.ok) return parsed
   const { family, goal, railTauMs, windowMs, callMs } = parsed.value
   const events = parsed.value.events as HandEvent[]
-  const byCall = isArm968(family) || family === 'CM3'
+  const byCall = straplessEntry(family) !== null
   const { starts, tooSoon } = startsOf(events, railTauMs)
   const mistakes = new Set<Mistake>()
   if (tooSoon.length > 0) mistakes.add('rail_not_low')

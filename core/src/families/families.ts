@@ -59,3 +59,9 @@ const files: Record<KnownFamily, unknown> = {
 
 /** The shipped facts of a family. The files are checked by families.test.ts, so they are not parsed again here. */
 export const factsOf = (family: KnownFamily): FamilyFacts => files[family] as FamilyFacts
+
+/** How a family without a boot strap enters serial download, by its facts; null where a strap is pulled, or nobody knows. */
+export function straplessEntry(family: string | null | undefined): 'window' | 'call' | null {
+  const first = isKnownFamily(family) ? factsOf(family).entry[0] : null
+  return first === 'window' || first === 'call' ? first : null
+}

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { type Outcome, parseInput, refuse, strictCodes } from '../edge/fault'
 import { type Finding, finding, hasError } from '../edge/finding'
-import { entryMethods, factsOf, isArm968, isKnownFamily, type KnownFamily } from '../families/families'
+import { entryMethods, factsOf, isArm968, isKnownFamily, type KnownFamily, straplessEntry } from '../families/families'
 
 export const padRoles = ['GND', '3V3', 'TX', 'RX', 'BOOT', 'RST', '5V', 'UNKNOWN'] as const
 export type PadRole = (typeof padRoles)[number]
@@ -191,14 +191,13 @@ interface Need {
 /** Pads and the adapter pins that go to them, in the order of the connection list. */
 function needs(input: WiringInput): Need[] {
   const straight = input.adapter.labelledFrom === 'target'
-  const family = input.board.family
   const list: Need[] = [{ pad: 'GND', pin: 'GND' }]
   if (input.power === 'adapter3v3') list.push({ pad: '3V3', pin: '3V3' })
   if (input.power === 'adapter5v') list.push({ pad: '5V', pin: '5V' })
   list.push({ pad: 'TX', pin: straight ? 'TX' : 'RX' }, { pad: 'RX', pin: straight ? 'RX' : 'TX' })
   // Two cross-coupled transistors: DTR pulls BOOT, RTS pulls RST.
   if (input.entry === 'autoreset') list.push({ pad: 'BOOT', pin: 'DTR' }, { pad: 'RST', pin: 'RTS' })
-  if (input.entry === 'jumper' && !isArm968(family) && family !== 'CM3') list.push({ pad: 'BOOT', pin: 'GND' })
+  if (input.entry === 'jumper' && straplessEntry(input.board.family) === null) list.push({ pad: 'BOOT', pin: 'GND' })
   return list
 }
 

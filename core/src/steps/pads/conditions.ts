@@ -1,4 +1,4 @@
-import { headerless } from '../../image/inspect'
+import { straplessEntry } from '../../families/families'
 import { type Condition, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
 import { familyOf } from '../identify/facts'
@@ -9,7 +9,8 @@ export const conditions = (view: UnitView): Condition[] => {
   const row = padsOf(view)
   const family = familyOf(view)?.family ?? null
   const missing = (['GND', '3V3', 'TX', 'RX'] as const).filter((role) => !row.pads.includes(role))
-  const boot = headerless(family) || row.bootBy === 'button' || (row.bootBy === 'pad' && row.pads.includes('BOOT'))
+  const strapless = straplessEntry(family) !== null
+  const boot = strapless || row.bootBy === 'button' || (row.bootBy === 'pad' && row.pads.includes('BOOT'))
   const proven = railsProven(view)
   return [
     must(
@@ -26,7 +27,7 @@ export const conditions = (view: UnitView): Condition[] => {
     ),
     must(
       boot,
-      headerless(family) ? 'This family needs no boot strap.' : `BOOT is reached by ${row.bootBy}.`,
+      strapless ? 'This family needs no boot strap.' : `BOOT is reached by ${row.bootBy}.`,
       'How BOOT is reached is not known.',
       'Find its pad, or a button that joins it to ground.',
     ),
