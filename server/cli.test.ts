@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { PinTemplate } from '@fresh-coat/core/pins/template'
 import { lx6Image, lx106Image, lx106Stock } from '../demo/binaries'
-import { demoTemplates } from '../demo/lantern-yard'
+import { demoTemplates } from '../demo/designs'
 
 const folder = mkdtempSync(join(tmpdir(), 'fresh-coat-cli-'))
 const file = (name: string, bytes: Uint8Array | string) => {

@@ -1,0 +1,223 @@
+import { preflightOf } from '@fresh-coat/core/steps/check/facts'
+import { missingPhotos } from '@fresh-coat/core/steps/open/conditions'
+import { gateHolds, gatesFor } from '@fresh-coat/core/unit/gates'
+import type { UnitView } from '@fresh-coat/core/unit/view'
+import type { StepId } from '@fresh-coat/core/unit/way'
+import { loadUnit } from '../server/units/load'
+import { type Cast, cast } from './cast'
+import { type Design, designs, readingsOf } from './designs'
+import { boardPhoto } from './pictures'
+import type { Things, Yard } from './yard'
+
+export const stationMac = (n: number) => `b8:3c:d0:77:1e:${(0x80 + n).toString(16)}`
+export const accessMac = (n: number) => `ba:3c:d0:77:1e:${(0x80 + n).toString(16)}`
+
+/** A unit in somebody’s hands. */
+export class Hands {
+  readonly design: Design
+  /** Hands learn: the second of a board is quicker than the first, and so on. */
+  readonly pace: number
+  constructor(
+    readonly yard: Yard,
+    readonly things: Things,
+    readonly role: Cast,
+    readonly unitId: string,
+  ) {
+    this.design = designs[role.design]
+    const earlier = cast.filter((c) => c.design === role.design && c.daysAgo > role.daysAgo).length
+    this.pace = Math.max(0.3, 0.78 ** earlier)
+  }
+  async load(): Promise<UnitView> {
+    const view = await loadUnit(this.yard.db, this.unitId, this.yard.clock)
+    if (!view) throw new Error(`unit ${this.role.number} is not there`)
+    return view
+  }
+  /** Enters a record: what the board knows, what the design says, what is this unit's own. */
+  async enter(step: StepId, own: object = {}): Promise<void> {
+    const record = (await this.load()).records[step]
+    await this.yard.run('save-step', {
+      unitId: this.unitId,
+      step,
+      version: record.version,
+      data: { ...record.data, ...this.design.records[step], ...own, ...this.role.records?.[step] },
+    })
+  }
+  /** Confirms the gates in front of a step that do not hold. */
+  async confirm(step: StepId): Promise<void> {
+    const view = await this.load()
+    for (const gate of gatesFor(view, step))
+      if (!gateHolds(view, gate))
+        await this.yard.run('confirm-gate', { unitId: this.unitId, gate, measured: gate === 'discharged' ? '0.4' : '' })
+  }
+}
+
+type Work = (at: Hands, yard: Yard) => Promise<void>
+
+const arrive: Work = (at) => at.enter('arrive', { route: at.role.route ?? 'wires-in-place', triedAsSold: 'works' })
+
+const open: Work = async (at, yard) => {
+  const pads = (at.design.records.pads?.pads ?? []).length || 4
+  const name = (tag: string) => `unit${String(at.role.number).padStart(2, '0')}-${tag.replaceAll('_', '-')}.png`
+  await at.enter('open')
+  // The first of a board is photographed from all sides; later ones need one.
+  let top = ''
+  for (const tag of missingPhotos(await at.load())) {
+    const fileId = await yard.keep('photo', name(tag), boardPhoto(pads, tag === 'board_top' ? at.design.relays : 0), {
+      unitId: at.unitId,
+      tag,
+    })
+    if (tag === 'board_top') top = fileId
+    yard.pass(at.pace)
+  }
+  const view = await at.load()
+  const { fasteners } = view.records.open.data
+  await at.enter('open', {
+    taken: fasteners.map((f) => f.id),
+    minutes: Math.round(11 * at.pace),
+    marks: [
+      { id: `${at.role.number}-chip`, fileId: top, kind: 'chip', x: 0.23, y: 0.37, label: at.design.printed },
+      ...Array.from({ length: pads }, (_, i) => ({
+        id: `${at.role.number}-pad${i}`,
+        fileId: top,
+        kind: 'pad',
+        x: (54 + i * 22) / 320,
+        y: 146 / 200,
+        label: at.design.records.pads?.pads?.[i] ?? '',
+      })),
+    ],
+  })
+}
+
+const identify: Work = (at) => at.enter('identify', { printed: at.design.printed })
+
+const pads: Work = async (at) => {
+  const known = (await at.load()).board?.pads != null
+  await at.enter('pads', known ? {} : { readings: readingsOf(at.design.records.pads?.pads ?? []) })
+}
+
+const wire: Work = (at) =>
+  at.enter('wire', {
+    adapterId: at.design.records.wire?.entry === 'jumper' ? at.things.strongAdapter : at.things.adapter,
+    power: at.design.records.wire?.entry === 'jumper' ? 'adapter3v3' : 'bench',
+  })
+
+const backup: Work = async (at, yard) => {
+  await at.enter('backup', { flashId: at.design.flashId })
+  const bytes = at.design.stock(at.role.number)
+  const name = (read: number) => `unit${String(at.role.number).padStart(3, '0')}_read${read}.bin`
+  await yard.keep('dump', name(1), bytes, { unitId: at.unitId, read: 1 })
+  yard.pass(at.pace * 4)
+  await yard.keep('dump', name(2), bytes, { unitId: at.unitId, read: 2 })
+}
+
+const check: Work = async (at) => {
+  await at.enter('check', { fileId: at.things.images[at.design.image] })
+  const watch = preflightOf(await at.load())?.findings.filter((f) => f.severity === 'watch') ?? []
+  await at.enter('check', { answered: watch.map((f) => f.code) })
+}
+
+const write: Work = async (at, yard) => {
+  await at.confirm('write')
+  yard.pass(at.pace * 3)
+  await yard.run('log-attempt', {
+    unitId: at.unitId,
+    outcome: 'done',
+    minutes: 9 + (at.role.number % 5),
+    seconds: 43 + (at.role.number % 4),
+    verify: 'digest',
+    verified: true,
+    message: '',
+  })
+  await at.confirm('write')
+}
+
+const join: Work = (at) =>
+  at.enter('join', {
+    apMac: accessMac(at.role.number),
+    nameSuffix: accessMac(at.role.number).replaceAll(':', '').slice(-4).toUpperCase(),
+    address: `192.168.71.${20 + at.role.number}`,
+    mac: stationMac(at.role.number),
+    confirmedBy: 'match',
+  })
+
+const close: Work = async (at, yard) => {
+  const open = (await at.load()).records.open.data
+  await at.enter('close', {
+    ...(open.fasteners.some((f) => f.restore === 'glue')
+      ? { gluedAt: new Date(yard.clock.getTime() - 30 * 3_600_000).toISOString(), glueHours: 24 }
+      : {}),
+    restored: Object.fromEntries(open.fasteners.map((f) => [f.id, f.count])),
+    partsBack: open.parts,
+  })
+}
+
+const meter: Work = async (at, yard) => {
+  const view = await at.load()
+  if (!view.board?.hasMeter) return
+  const scale = 1 + at.role.number / 1000
+  const points = [
+    ['p1', 58.1, 60.2],
+    ['p2', 115.9, 120.4],
+    ['p3', 481.0, 500.9],
+    ['p4', 961.8, 1001.2],
+    ['p5', 1844.6, 1921.0],
+    ['v1', 722.4, 751.6],
+  ] as const
+  await at.enter('meter', {
+    instrumentId: at.things.instrument,
+    warm: true,
+    zeros: [0, 0.1, 0, 0.2, 0.1],
+    points: points.map(([id, indicated, reference]) => ({
+      id,
+      indicated: Math.round((indicated / scale) * 10) / 10,
+      reference,
+      role: id === 'v1' ? 'verify' : 'fit',
+    })),
+  })
+  await yard.run('save-calibration', { unitId: at.unitId })
+}
+
+const name: Work = (at) => at.enter('name', { reserved: true })
+
+const hub: Work = async (at, yard) => {
+  await at.enter('hub', { hubId: at.things.hub })
+  await yard.run('add-hub-test', {
+    unitId: at.unitId,
+    direction: 'hub to unit',
+    ok: true,
+    seen: 'the load went on and off',
+  })
+  await yard.run('add-hub-test', {
+    unitId: at.unitId,
+    direction: 'button to hub',
+    ok: true,
+    seen: 'Mantel showed the press',
+  })
+  if (at.role.number === 21)
+    await yard.run('keep-secret', {
+      unitId: at.unitId,
+      name: 'Local key',
+      keptIn: 'hub',
+      value: 'made-up-local-key-21',
+    })
+}
+
+const prove: Work = (at) => at.enter('prove', { powerCut: { seconds: 12, cameBack: 'as wanted', rejoinSeconds: 9 } })
+
+/** What a person does at each step before it is done; a step that is not here is its record alone. */
+export const work: { [S in StepId]?: Work } = {
+  arrive,
+  open,
+  identify,
+  pads,
+  wire,
+  backup,
+  check,
+  write,
+  join,
+  close,
+  meter,
+  name,
+  hub,
+  prove,
+}

@@ -1,0 +1,124 @@
+import { type CommandName, runCommand } from '../server/commands'
+import type { Db } from '../server/db/client'
+import { keepFile } from '../server/files/keep'
+import { arm968Image, cm3Image, lx6Image, lx106Image } from './binaries'
+import { type Design, type DesignId, designs } from './designs'
+
+export interface Things {
+  adapter: string
+  /** The adapter with enough current to feed a board. */
+  strongAdapter: string
+  instrument: string
+  hub: string
+  images: Record<string, string>
+  boards: Partial<Record<DesignId, string>>
+}
+
+/** The workshop while its story is told: every change goes through a command, at the hour that its clock shows. */
+export class Yard {
+  clock: Date
+  constructor(
+    readonly db: Db,
+    readonly now: Date,
+  ) {
+    this.clock = new Date(now.getTime() - 420 * 86_400_000)
+  }
+
+  async run(command: CommandName, input: Record<string, unknown>): Promise<Record<string, unknown>> {
+    const result = await runCommand(this.db, command, input, this.clock)
+    if (!result.ok)
+      throw new Error(`${command} ${JSON.stringify(input).slice(0, 200)}: ${result.error.message} ${result.error.next}`)
+    return result.value
+  }
+  async idOf(command: CommandName, input: Record<string, unknown>): Promise<string> {
+    return (await this.run(command, input)).id as string
+  }
+  async keep(
+    kind: 'dump' | 'image' | 'photo',
+    name: string,
+    bytes: Uint8Array,
+    more: { unitId?: string; read?: 1 | 2; tag?: string } = {},
+  ): Promise<string> {
+    const result = await keepFile(
+      this.db,
+      { kind, name, unitId: more.unitId ?? null, read: more.read ?? null, tag: more.tag ?? null },
+      bytes,
+      this.clock,
+    )
+    if (!result.ok) throw new Error(`${name}: ${result.error.message}`)
+    return result.value.id as string
+  }
+  /** Lets time pass, but never past the present: work of a day stays on its day, so that its gates hold in the evening. */
+  pass(minutes: number): void {
+    const later = new Date(this.clock.getTime() + minutes * 60_000)
+    const last = this.now.getTime() - 30_000
+    this.clock = later.getTime() > last ? new Date(Math.max(this.clock.getTime(), last)) : later
+  }
+}
+
+const adapters = {
+  adapter: {
+    name: 'Adapter 2, six pins',
+    data: { pins: ['GND', 'CTS', '5V', 'TX', 'RX', '3V3'], logicV: 3.3, max3v3Ma: 250, labelledFrom: 'adapter' },
+  },
+  fiveVolt: {
+    name: 'Old five-volt adapter',
+    data: { pins: ['5V', 'GND', 'TX', 'RX'], logicV: 5, max3v3Ma: null, labelledFrom: 'adapter' },
+  },
+  strong: {
+    name: 'Bench adapter, two grounds',
+    data: {
+      pins: ['GND', 'RX', 'TX', '3V3', 'GND', 'DTR', 'RTS'],
+      logicV: 3.3,
+      max3v3Ma: 700,
+      labelledFrom: 'adapter',
+    },
+  },
+}
+const loads = [
+  ['Work lamp', 60, 'resistive'],
+  ['Two work lamps', 120, 'resistive'],
+  ['Fan heater, low', 1000, 'resistive'],
+  ['Fan heater, high', 1920, 'resistive'],
+  ['Phone charger', 10, 'charger'],
+] as const
+
+async function kitOf(yard: Yard): Promise<Pick<Things, 'adapter' | 'strongAdapter' | 'instrument' | 'hub'>> {
+  const adapter = await yard.idOf('add-kit', { kind: 'adapter', ...adapters.adapter })
+  await yard.run('add-kit', { kind: 'adapter', ...adapters.fiveVolt })
+  const strongAdapter = await yard.idOf('add-kit', { kind: 'adapter', ...adapters.strong })
+  const instrument = await yard.idOf('add-kit', {
+    kind: 'instrument',
+    name: 'Outlet meter',
+    data: { gainPct: 0.5, digits: 2, resolution: 0.1 },
+  })
+  for (const [name, watts, kind] of loads) await yard.run('add-kit', { kind: 'load', name, data: { watts, kind } })
+  return { adapter, strongAdapter, instrument, hub: await yard.idOf('add-hub', { name: 'Mantel' }) }
+}
+
+async function imagesOf(yard: Yard): Promise<Things['images']> {
+  const ids: Things['images'] = {}
+  for (const [name, bytes, firmware, release] of [
+    ['plainsong-lx106-1m-full.bin', lx106Image('DOUT', 11), 'Plainsong', '9.4.1/full'],
+    ['plainsong-lx106-1m-dio.bin', lx106Image('DIO', 11), 'Plainsong', '9.4.1/full'],
+    ['lattice-lx6-4m.bin', lx6Image('2.3.0'), 'Lattice', '2.3.0/full'],
+    ['skiff-arm968b.bin', arm968Image(), 'Skiff', '2.3/full'],
+    ['skiff-cm3.bin', cm3Image(), 'Skiff', '2.3/full'],
+  ] as const) {
+    const fileId = await yard.keep('image', name, bytes)
+    await yard.run('describe-file', { fileId, version: 1, origin: 'the publisher’s page', firmware, release })
+    ids[name] = fileId
+  }
+  return ids
+}
+
+/** What stands in the workshop before the first unit: its kit, its hub, images of firmware, and the boards it knows. */
+export async function furnish(yard: Yard): Promise<Things> {
+  await yard.run('set-site', { name: 'Lantern Yard', base: 'yard', slug: 'lantern' })
+  const kit = await kitOf(yard)
+  const images = await imagesOf(yard)
+  const boards: Things['boards'] = {}
+  for (const [id, design] of Object.entries(designs) as [DesignId, Design][])
+    boards[id] = await yard.idOf('create-board', design.board)
+  return { ...kit, images, boards }
+}
