@@ -38,7 +38,9 @@ export const commandNames = [...Object.keys(commands), 'undo'] as CommandName[]
 export const isCommand = (text: string): text is CommandName => text === 'undo' || Object.hasOwn(commands, text)
 export const inputOf = (name: CommandName): z.ZodType => (name === 'undo' ? Undo : commands[name].input)
 
-const mostTries = 4
+const mostTries = 5
+/** Milliseconds before the next try, not the same for two that met. */
+const pauseBefore = (tries: number): number => 10 * tries * (1 + Math.random())
 
 /** A transaction that got in another's way is tried again: neither did anything wrong. */
 async function retried<R>(run: () => Promise<R>): Promise<R> {
@@ -47,6 +49,7 @@ async function retried<R>(run: () => Promise<R>): Promise<R> {
       return await run()
     } catch (thrown) {
       if (tries === mostTries || !mayRetry(thrown)) throw thrown
+      await new Promise((done) => setTimeout(done, pauseBefore(tries)))
     }
 }
 

@@ -66,9 +66,11 @@ export function databaseCode(thrown: unknown): string {
   return typeof cause.code === 'string' ? cause.code : ''
 }
 
-/** Two transactions got in each other's way: the same command may well succeed a moment later. */
-export const mayRetry = (thrown: unknown): boolean => ['40001', '40P01'].includes(databaseCode(thrown))
-export const uniqueViolation = (thrown: unknown): boolean => databaseCode(thrown) === '23505'
+/**
+ * Two transactions got in each other's way: the same command may well succeed a moment later. Where both wanted one name
+ * or made one record, the second finds on its next try what the first one wrote, and numbers itself or says so.
+ */
+export const mayRetry = (thrown: unknown): boolean => ['40001', '40P01', '23505'].includes(databaseCode(thrown))
 
 /** A refusal for what was thrown; null for a bug of ours, or a lost database. */
 export function refusalOf(thrown: unknown): CommandResult | null {
@@ -76,7 +78,7 @@ export function refusalOf(thrown: unknown): CommandResult | null {
   if (thrown instanceof Refused)
     return { ok: false, error: { code: thrown.code, message: thrown.message, kept: nothingKept, next: thrown.next } }
   if (thrown instanceof StaleWrite) return stale(thrown.current)
-  if (uniqueViolation(thrown) || mayRetry(thrown)) return stale(null)
+  if (mayRetry(thrown)) return stale(null)
   return null
 }
 

@@ -69,13 +69,17 @@ describe('topics of units with equal names', () => {
     expect(await slug(await create(50, 'Hub'))).toBe('hub-50')
     expect(await slug(await create(51, '大道具'))).toBe('unit-51')
   })
-  test('two newcomers with one name at once: both arrive, and their topics differ', async () => {
-    const both = await Promise.all(
-      [60, 61].map((number) => runCommand(db, 'create-unit', { number, name: 'Twin lamp' })),
-    )
-    expect(both.map(codeOf)).toEqual(['ok', 'ok'])
-    const rows = await db.select().from(schema.unit).where(eq(schema.unit.ownSlug, 'twin-lamp'))
-    expect(new Set(rows.map((r) => r.slug)).size).toBe(2)
+  test.each([
+    ['Twin lamp', 60],
+    ['Twin fan', 63],
+    ['Twin bell', 66],
+    ['Twin rope', 69],
+  ])('three newcomers called %s at once: all arrive, and their topics differ', async (name, first) => {
+    const all = await Promise.all([0, 1, 2].map((i) => runCommand(db, 'create-unit', { number: first + i, name })))
+    expect(all.map(codeOf)).toEqual(['ok', 'ok', 'ok'])
+    const same = eq(schema.unit.ownSlug, name.toLowerCase().replace(' ', '-'))
+    const rows = await db.select().from(schema.unit).where(same)
+    expect(new Set(rows.map((r) => r.slug)).size).toBe(3)
   })
 })
 
