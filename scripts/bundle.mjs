@@ -19,8 +19,8 @@ await build({
   target: 'node20',
   minify: true,
   keepNames: true,
-  // The database driver looks for an optional native part of itself.
-  external: ['pg-native'],
+  // The database driver looks for an optional native part of itself; the pool starts its threads from a file beside its own.
+  external: ['pg-native', 'piscina'],
   banner: {
     js: "import { createRequire as $require } from 'node:module'; const require = $require(import.meta.url);",
   },
