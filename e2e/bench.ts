@@ -37,6 +37,18 @@ export function fileOf(name: string, bytes: Uint8Array | string): string {
 export const saved = (page: Page) =>
   expect(page.locator('[data-save-state]')).toHaveAttribute('data-save-state', 'saved')
 
+/** The step on screen hears keys and typing: what is pressed before that goes nowhere. */
+export const ready = (page: Page) => expect(page.locator('main[data-step] fieldset').first()).toBeEnabled()
+
+/** Types, and waits until the server has answered for it: another tab may then type against it. */
+export async function fillAndSave(page: Page, label: string, text: string): Promise<void> {
+  await ready(page)
+  const answered = page.waitForResponse((r) => r.url().endsWith('/api/commands/save-step'))
+  await page.getByLabel(label).fill(text)
+  await answered
+  await saved(page)
+}
+
 /** Presses the one next action and waits for the step that follows. */
 export async function done(page: Page, title: string, next: RegExp): Promise<void> {
   await saved(page)

@@ -1,5 +1,5 @@
 import { boardPhoto, png } from '../demo/pictures'
-import { expect, fileOf, gate, newUnit, saved, test } from './bench'
+import { expect, fileOf, gate, newUnit, ready, saved, test } from './bench'
 
 test('trouble: a symptom, two answers, the cause, and the board that remembers it', async ({ page }) => {
   const n = await newUnit(page, 'Silent one', 'Pellworth P1 rev C')
@@ -27,6 +27,7 @@ test('trouble: a symptom, two answers, the cause, and the board that remembers i
 
 test('the bench view: one instruction at a time, by space and backspace', async ({ page }) => {
   await page.goto('/units/17/wire')
+  await ready(page)
   await page.locator('body').press('f')
   const view = page.getByRole('dialog', { name: '17 Wire' })
   await expect(view).toBeVisible()

@@ -1,5 +1,5 @@
 import { lx106Stock } from '../demo/binaries'
-import { expect, fileOf, newUnit, saved, test } from './bench'
+import { expect, fileOf, fillAndSave, newUnit, ready, saved, test } from './bench'
 
 test('two tabs on one thing: both versions stay on screen until one is chosen', async ({ page, context }) => {
   const n = await newUnit(page, 'Two tabs')
@@ -8,8 +8,8 @@ test('two tabs on one thing: both versions stay on screen until one is chosen', 
   await other.goto(`/units/${n}/pads`)
   // The right tab does not hear of what the left one saves: it was asleep, or its line is slow.
   await other.route('**/api/units/**', (r) => r.abort())
-  await page.getByLabel('How you found them').fill('from the left tab')
-  await saved(page)
+  await ready(other)
+  await fillAndSave(page, 'How you found them', 'from the left tab')
   await other.getByLabel('How you found them').fill('from the right tab')
   await expect(other.getByRole('heading', { name: 'Two versions of this step' })).toBeVisible()
   await expect(other.getByRole('cell', { name: 'from the left tab' })).toBeVisible()
@@ -26,8 +26,8 @@ test('two tabs on different fields of one record: both are kept, and nobody is a
   const other = await context.newPage()
   await other.goto(`/units/${n}/pads`)
   await other.route('**/api/units/**', (r) => r.abort())
-  await page.getByLabel('How you found them').fill('from the left tab')
-  await saved(page)
+  await ready(other)
+  await fillAndSave(page, 'How you found them', 'from the left tab')
   await other.getByText('3.3 V goes in at a proven point outside this row').click()
   await saved(other)
   await page.reload()
