@@ -40,6 +40,12 @@ export const saved = (page: Page) =>
 /** The step on screen hears keys and typing: what is pressed before that goes nowhere. */
 export const ready = (page: Page) => expect(page.locator('main[data-step] fieldset').first()).toBeEnabled()
 
+/** Presses a key of the page once the page hears keys. */
+export async function press(page: Page, key: string): Promise<void> {
+  await expect(page.locator('html')).toHaveAttribute('data-keys', 'heard')
+  await page.locator('body').press(key)
+}
+
 /** Types, and waits until the server has answered for it: another tab may then type against it. */
 export async function fillAndSave(page: Page, label: string, text: string): Promise<void> {
   await ready(page)

@@ -1,10 +1,10 @@
 import { boardPhoto, png } from '../demo/pictures'
-import { expect, fileOf, gate, newUnit, ready, saved, test } from './bench'
+import { expect, fileOf, gate, newUnit, press, ready, saved, test } from './bench'
 
 test('trouble: a symptom, two answers, the cause, and the board that remembers it', async ({ page }) => {
   const n = await newUnit(page, 'Silent one', 'Pellworth P1 rev C')
   await page.goto(`/units/${n}/wire`)
-  await page.locator('body').press('t')
+  await press(page, 't')
   await page.getByRole('button', { name: 'No answer from the loader' }).click()
   // Questions that need power stand behind the gate.
   await expect(page.getByText(/more need 3.3 V on the board/)).toBeVisible()
@@ -12,7 +12,7 @@ test('trouble: a symptom, two answers, the cause, and the board that remembers i
   await expect(page.getByRole('button', { name: /^Take back: Does a new serial port/ })).toBeVisible()
   await page.keyboard.press('Escape')
   await gate(page, 'Unplugged')
-  await page.locator('body').press('t')
+  await press(page, 't')
   await page.getByRole('button', { name: /^No: BOOT held at power-up/ }).click()
   await expect(page.getByRole('region', { name: 'Causes' }).getByText('TX and RX are exchanged')).toBeVisible()
   await page.getByRole('button', { name: 'It was this: TX and RX are exchanged' }).click()
@@ -28,7 +28,7 @@ test('trouble: a symptom, two answers, the cause, and the board that remembers i
 test('the bench view: one instruction at a time, by space and backspace', async ({ page }) => {
   await page.goto('/units/17/wire')
   await ready(page)
-  await page.locator('body').press('f')
+  await press(page, 'f')
   const view = page.getByRole('dialog', { name: '17 Wire' })
   await expect(view).toBeVisible()
   const counter = view.getByText(/^\d+ \/ \d+$/)

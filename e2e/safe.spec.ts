@@ -1,5 +1,5 @@
 import { lx106Stock } from '../demo/binaries'
-import { expect, fileOf, fillAndSave, newUnit, ready, saved, test } from './bench'
+import { expect, fileOf, fillAndSave, newUnit, press, ready, saved, test } from './bench'
 
 test('two tabs on one thing: both versions stay on screen until one is chosen', async ({ page, context }) => {
   const n = await newUnit(page, 'Two tabs')
@@ -56,7 +56,7 @@ test('undo takes back the last change, by its key', async ({ page }) => {
   await page.goto(`/units/${n}/arrive`)
   await page.getByText('It works', { exact: true }).click()
   await saved(page)
-  await page.locator('body').press('u')
+  await press(page, 'u')
   await expect(page.getByRole('radio', { name: 'It works' })).not.toBeChecked()
 })
 
@@ -117,20 +117,20 @@ test('numbers that are none: the field says so and the last good value is kept',
 
 test('find by number, and go on by keys alone', async ({ page }) => {
   await page.goto('/')
-  await page.locator('body').press('/')
+  await press(page, '/')
   await page.getByLabel('Find a number, name, pad, file or address').fill('17')
   await expect(page.getByRole('button', { name: /17 Footlight plug, stage left/ })).toBeVisible()
   await page.keyboard.press('Enter')
   await page.waitForURL('/units/17/wire')
-  await page.locator('body').press(']')
+  await press(page, ']')
   await page.waitForURL(/\/units\/18\//)
-  await page.locator('body').press('?')
+  await press(page, '?')
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible()
   await page.keyboard.press('Escape')
-  await page.locator('body').press('n')
+  await press(page, 'n')
   // On a unit's page there is no such key target; the Bench and Units have it.
   await page.goto('/units')
-  await page.locator('body').press('n')
+  await press(page, 'n')
   await page.waitForURL('/units/new')
 })
 

@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { stepIds } from '@fresh-coat/core/unit/way'
 import type { Page } from '@playwright/test'
-import { expect, test } from './bench'
+import { expect, press, test } from './bench'
 import { emptyPort } from './ports'
 
 const rooms = [
@@ -110,11 +110,11 @@ for (const theme of themes)
     await page.getByRole('slider').first().waitFor()
     await look('compare')
     await open(page, '/units/20/write')
-    await page.locator('body').press('t')
+    await press(page, 't')
     await page.getByRole('dialog', { name: 'What is wrong?' }).waitFor()
     await look('trouble')
     await open(page, '/units/17/wire')
-    await page.locator('body').press('f')
+    await press(page, 'f')
     await page.getByRole('dialog', { name: '17 Wire' }).waitFor()
     await look('bench view')
     expect(found).toEqual([])

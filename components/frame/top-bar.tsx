@@ -74,6 +74,8 @@ export function TopBar() {
       e.preventDefault()
     }
     window.addEventListener('keydown', onKey)
+    // Scripts that press keys wait for this: before it, a key goes nowhere.
+    document.documentElement.dataset.keys = 'heard'
     return () => window.removeEventListener('keydown', onKey)
   }, [])
 
