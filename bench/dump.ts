@@ -8,7 +8,7 @@ import { inspectDump } from '@fresh-coat/core/dump/inspect'
 import { sectorRuns } from '@fresh-coat/core/dump/sectors'
 import { printableStrings } from '@fresh-coat/core/dump/strings'
 import { buildChip, noise } from '@fresh-coat/core/image/build'
-import { hashedPieces } from '@fresh-coat/core/image/inspect'
+import { hashedPieces } from '@fresh-coat/core/image/structure'
 import { lx6Stock } from '../demo/binaries'
 
 /**

@@ -2,7 +2,8 @@ import { sha256Hex } from '@fresh-coat/core/bytes/digests'
 import { hexOf } from '@fresh-coat/core/bytes/text'
 import { inspectDump } from '@fresh-coat/core/dump/inspect'
 import { type Run, sectorMapper } from '@fresh-coat/core/dump/sectors'
-import { hashedPieces, largestFile } from '@fresh-coat/core/image/inspect'
+import { largestFile } from '@fresh-coat/core/image/inspect'
+import { hashedPieces } from '@fresh-coat/core/image/structure'
 import * as Comlink from 'comlink'
 
 /** How often it is told how far the work is, in bytes. */

@@ -1,6 +1,6 @@
 'use client'
 import { hexNumber, sizeWords } from '@fresh-coat/core/bytes/text'
-import { languageNames, variantNames } from '@fresh-coat/core/flash/preflight'
+import { languageNames, variantNames } from '@fresh-coat/core/flash/preflight/file-name'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import { flashBytesOf } from '@fresh-coat/core/steps/backup/facts'
 import { preflightOf } from '@fresh-coat/core/steps/check/facts'

@@ -1,9 +1,9 @@
 import { hexNumber } from '../bytes/text'
+import { settingsSectorsAtEnd } from '../families/families'
 import { at, type FileFinding } from '../image/image'
-import { structureOf } from '../image/inspect'
 import { selfWritingRoles } from '../image/partitions'
+import { structureOf } from '../image/structure'
 import { sectorBytes } from './sectors'
-import { lx106SettingsSectors } from './strip'
 
 export type CompareVerdict = 'same' | 'unit-ran-between' | 'bad-contact' | 'different'
 
@@ -29,11 +29,11 @@ const onesInByte = (() => {
 /** Sectors that a running firmware writes by itself, by the layout found in the bytes. */
 function selfWritten(bytes: Uint8Array): (sector: number) => boolean {
   const found = structureOf(bytes, { flashBytes: bytes.length, loaderAnywhereBelow: true })
-  const firstOfLast = Math.floor(bytes.length / sectorBytes) - lx106SettingsSectors
+  const firstOfLast = Math.floor(bytes.length / sectorBytes) - settingsSectorsAtEnd(found?.family)
   const areas = (found?.partitions?.entries ?? []).filter((p) => selfWritingRoles.has(p.role))
   return (sector) => {
     const offset = sector * sectorBytes
-    if (found?.family === 'LX106' && sector >= firstOfLast) return true
+    if (sector >= firstOfLast) return true
     return areas.some((p) => offset >= p.offset && offset < p.offset + p.length)
   }
 }

@@ -1,19 +1,13 @@
 import { type Digest, sha256Hex } from '../bytes/digests'
 import { hexNumber, sizeWords } from '../bytes/text'
+import { headerless, settingsSectorsAtEnd } from '../families/families'
+import type { InspectOptions } from '../image/fit'
 import { at, type FileFinding, type Image, type ImageFamily } from '../image/image'
-import {
-  allOneValue,
-  type FileKind,
-  headerless,
-  type InspectOptions,
-  largestFile,
-  sortFindings,
-  structureOf,
-} from '../image/inspect'
+import { largestFile, sortFindings } from '../image/inspect'
 import type { PartitionTable } from '../image/partitions'
+import { allOneValue, type FileKind, structureOf } from '../image/structure'
 import { findSecrets, type SecretsFound } from './secrets'
 import { classesOf, type Run, type SectorClass, sectorBytes, sectorClasses, sectorRuns, wordsOf } from './sectors'
-import { lx106SettingsSectors } from './strip'
 
 export interface DumpInspection {
   bytes: number
@@ -133,7 +127,6 @@ function settingsSectorsOf(
   classes: readonly SectorClass[],
   family: string | null,
   table: PartitionTable | null,
-  flashBytes: number,
 ): number[] {
   const inUse = (s: number) => s >= 0 && s < classes.length && classes[s] !== 'blank' && classes[s] !== 'zero'
   const wanted = new Set<number>()
@@ -142,8 +135,7 @@ function settingsSectorsOf(
     const last = Math.min(classes.length, Math.ceil((p.offset + p.length) / sectorBytes))
     for (let s = Math.floor(p.offset / sectorBytes); s < last; s++) wanted.add(s)
   }
-  if (family === 'LX106')
-    for (let i = 1; i <= lx106SettingsSectors; i++) wanted.add(Math.floor(flashBytes / sectorBytes) - i)
+  for (let i = 1; i <= settingsSectorsAtEnd(family); i++) wanted.add(classes.length - i)
   return [...wanted].filter(inUse).sort((a, b) => a - b)
 }
 
@@ -252,7 +244,7 @@ export function inspectDump(
 
   const secrets = findSecrets(bytes, runs)
   const family = result.family ?? options.family ?? null
-  const settingsSectors = settingsSectorsOf(classesOf(runs), family, result.partitions, flashBytes)
+  const settingsSectors = settingsSectorsOf(classesOf(runs), family, result.partitions)
   result.secrets = { ...secrets, settingsSectors }
   if (secrets.count > 0)
     findings.push(

@@ -1,11 +1,9 @@
+import { settingsSectorsAtEnd } from '../families/families'
 import type { Image } from '../image/image'
 import type { LayoutRegion, PartitionTable } from '../image/partitions'
 import { classesOf, type Run, sectorBytes } from './sectors'
 
 /** The flash drawn to scale: what lies where as pieces of a strip. */
-
-/** Sectors at the end of an LX106 chip that its firmware keeps settings and calibration in. */
-export const lx106SettingsSectors = 5
 
 export interface StripPiece {
   region: LayoutRegion
@@ -58,7 +56,7 @@ export function outsideLabels(pieces: readonly StripPiece[], width: number): Out
  * sectors, which are settings.
  */
 function lx106Regions(images: readonly Image[], runs: readonly Run[], flashBytes: number): LayoutRegion[] {
-  const settings = Math.max(0, flashBytes - lx106SettingsSectors * sectorBytes)
+  const settings = Math.max(0, flashBytes - settingsSectorsAtEnd('LX106') * sectorBytes)
   const out: LayoutRegion[] = []
   let end = 0
   const put = (kind: LayoutRegion['kind'], label: string, from: number, to: number) => {

@@ -16,10 +16,6 @@ export type KnownFamily = (typeof knownFamilies)[number]
 export const isKnownFamily = (x: unknown): x is KnownFamily => (knownFamilies as readonly unknown[]).includes(x)
 export const isArm968 = (family: string | null | undefined): boolean => family === 'ARM968-A' || family === 'ARM968-B'
 
-/** Families whose chips hold a boot loader, a partition table and programs in partitions. */
-export const hasPartitions = (family: string | null | undefined): boolean =>
-  family === 'LX6' || family === 'LX7' || family === 'RV32'
-
 /** How serial download is entered; which entries a family has is a fact of the family. */
 export const entryMethods = ['button', 'jumper', 'autoreset', 'window', 'call'] as const
 export type EntryMethod = (typeof entryMethods)[number]
@@ -41,6 +37,16 @@ export const FamilyFacts = z.strictObject({
   strapPin: z.string().nullable(),
   resetPin: z.string(),
   flash: z.string(),
+  /**
+   * What its image files are like: the header that tells them, the first byte that may be erased or written, who says where a
+   * file goes, and how many sectors at the chip's end the firmware keeps its settings in.
+   */
+  image: z.strictObject({
+    header: z.enum(['lx106', 'extended', 'none']),
+    keepBelow: z.number().int().nonnegative(),
+    placedBy: z.enum(['image', 'profile']),
+    settingsAtEnd: z.number().int().nonnegative(),
+  }),
   entry: z.array(z.enum(entryMethods)).min(1),
   /** Pin id → words of the pin table (see pins/words.ts). */
   pins: z.record(z.string().regex(/^[A-Z]+[0-9]+$/), z.string()),
@@ -59,6 +65,32 @@ const files: Record<KnownFamily, unknown> = {
 
 /** The shipped facts of a family. The files are checked by families.test.ts, so they are not parsed again here. */
 export const factsOf = (family: KnownFamily): FamilyFacts => files[family] as FamilyFacts
+
+const imageFacts = (family: string | null | undefined): FamilyFacts['image'] | null =>
+  isKnownFamily(family) ? factsOf(family).image : null
+
+/** Families whose chips hold a boot loader, a partition table and programs in partitions. */
+export const hasPartitions = (family: string | null | undefined): boolean => imageFacts(family)?.header === 'extended'
+
+/** Families whose files have no header that can be trusted. */
+export const headerless = (family: string | null | undefined): boolean => imageFacts(family)?.header === 'none'
+
+/** Families whose files go where the firmware's profile says, and nowhere by themselves. */
+export const placedByProfile = (family: string | null | undefined): boolean =>
+  imageFacts(family)?.placedBy === 'profile'
+
+/** Sectors at the end of the chip where firmware of this family keeps its settings, whatever the file says. */
+export const settingsSectorsAtEnd = (family: string | null | undefined): number =>
+  imageFacts(family)?.settingsAtEnd ?? 0
+
+/**
+ * The first byte that may be erased or written: what lies below is the only way back in. While two variants cannot be told
+ * apart, the more careful one's counts.
+ */
+export function keptBelow(family: string | null | undefined, unsplit: boolean): number {
+  if (unsplit && isArm968(family)) return factsOf('ARM968-A').image.keepBelow
+  return imageFacts(family)?.keepBelow ?? 0
+}
 
 /** How a family without a boot strap enters serial download, by its facts; null where a strap is pulled, or nobody knows. */
 export function straplessEntry(family: string | null | undefined): 'window' | 'call' | null {

@@ -4,7 +4,8 @@ import { families } from '../families/families'
 import type { FileFinding } from '../image/image'
 import type { ImageInspection } from '../image/inspect'
 import type { PartitionTable } from '../image/partitions'
-import { type Preflight, type PreflightUnit, preflight, type WriteWish } from './preflight'
+import { preflight } from './preflight/preflight'
+import type { Preflight, PreflightUnit, WriteWish } from './preflight/question'
 
 /** A preflight as a file asks for it: plain facts, with files named by their paths. */
 

@@ -1,6 +1,6 @@
+import { hexNumber } from '../bytes/text'
 import { type Finding, finding, hasError } from '../edge/finding'
-import { type Family, isArm968 } from '../families/families'
-import { arm968aStart } from '../image/addresses'
+import { type Family, keptBelow } from '../families/families'
 
 /** Putting the stock firmware back: one region over the whole chip, and what speaks against it. */
 
@@ -78,16 +78,15 @@ export function planRestore(facts: RestoreFacts): RestorePlan {
         'Use it for one of the two only.',
       ),
     )
-  const above = family === 'ARM968-A' || (facts.unsplit && isArm968(family))
-  const offset = above ? arm968aStart : 0
-  if (above)
+  const offset = keptBelow(family, facts.unsplit)
+  if (offset > 0)
     findings.push(
       finding(
         'keeps-boot-loader',
         'ok',
-        'The part below 0x11000 stays as it is: the boot loader lives there.',
+        `The part below ${hexNumber(offset)} stays as it is: the boot loader lives there.`,
         '',
-        'Write the copy from 0x11000 on.',
+        `Write the copy from ${hexNumber(offset)} on.`,
       ),
     )
   return {

@@ -3,7 +3,8 @@ import { sha256Hex } from '../bytes/digests'
 import { bytesOfHex, hexNumber } from '../bytes/text'
 import { hasError } from '../edge/finding'
 import { at, type FileFinding, type FlashMode, flashModes, type Image } from './image'
-import { type FileKind, inspectImage } from './inspect'
+import { inspectImage } from './inspect'
+import type { FileKind } from './structure'
 
 /** A copy of an image with another flash mode in its header. The original is never touched. */
 

@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto'
 import { inspectDump } from '../dump/inspect'
 import { buildChip, buildExtended, buildPartitions, buildSlotSelect, type NewPartition } from '../image/build'
-import { hashedPieces, inspectImage, sortFindings } from '../image/inspect'
+import { inspectImage, sortFindings } from '../image/inspect'
 import { readTableFile } from '../image/partitions'
+import { hashedPieces } from '../image/structure'
 import { chipLayoutOf, keptTable, updateRoomOf } from './chip-layout'
 import type { Attempt, UnitView } from './view'
 

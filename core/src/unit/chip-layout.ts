@@ -1,7 +1,7 @@
 import type { DumpInspection } from '../dump/inspect'
 import type { FileFinding } from '../image/image'
-import type { FileKind } from '../image/inspect'
 import { checkEntries, type Partition, type PartitionTable } from '../image/partitions'
+import type { FileKind } from '../image/structure'
 import type { Attempt, UnitView } from './view'
 
 /** A table as it was read from a file, with what only the reading could tell. */

@@ -1,5 +1,6 @@
 import { linkOverhead } from '../../flash/attempts'
-import { type Preflight, preflight } from '../../flash/preflight'
+import { preflight } from '../../flash/preflight/preflight'
+import type { Preflight } from '../../flash/preflight/question'
 import type { ImageInspection } from '../../image/inspect'
 import { chipLayoutOf } from '../../unit/chip-layout'
 import type { UnitView } from '../../unit/view'

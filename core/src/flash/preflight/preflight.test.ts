@@ -1,7 +1,9 @@
-import { buildExtended, buildLx106, noise } from '../image/build'
-import { inspectImage } from '../image/inspect'
-import { flashIdAnswered, parseFlashId } from './flash-id'
-import { linkSeconds, type PreflightUnit, preflight, type WriteWish } from './preflight'
+import { buildExtended, buildLx106, noise } from '../../image/build'
+import { inspectImage } from '../../image/inspect'
+import { flashIdAnswered, parseFlashId } from '../flash-id'
+import { linkSeconds } from './plan'
+import { preflight } from './preflight'
+import type { PreflightUnit, WriteWish } from './question'
 
 const image = buildLx106({
   mode: 'DIO',
