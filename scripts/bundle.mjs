@@ -1,4 +1,6 @@
 // Joins the programs that run outside the web server into one file each: starting them from source takes three times as long.
+import { execFileSync } from 'node:child_process'
+import { writeFileSync } from 'node:fs'
 import { build } from 'esbuild'
 
 await build({
@@ -26,3 +28,6 @@ await build({
   },
   logLevel: 'warning',
 })
+
+// The list of commands is kept as it is printed: starting node alone takes longer than a person wants to wait for it.
+writeFileSync('.build/help.txt', execFileSync(process.execPath, ['.build/fresh-coat.mjs', 'help']))

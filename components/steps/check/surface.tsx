@@ -34,6 +34,8 @@ function saidOf(images: readonly UnitFile[], fileId: string | null, before: stri
   return before === null || before === fileId ? {} : { firmware: '', firmwareVersion: '' }
 }
 
+const secondsWords = (seconds: number | null) => (seconds === null ? 'not known: chip size missing' : `${seconds} s`)
+
 export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
   const refresh = useRefresh()
   const { data, patch } = record
@@ -228,7 +230,7 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
               <tr>
                 <td>Erase</td>
                 <td>{result.plan.erase === 'chip' ? 'the whole chip' : `${result.plan.eraseSectors} sectors`}</td>
-                <td className="pin">{result.plan.seconds.erase} s</td>
+                <td className="pin">{secondsWords(result.plan.seconds.erase)}</td>
               </tr>
               <tr>
                 <td>Write</td>
@@ -247,7 +249,7 @@ export function CheckSurface({ view, record, choices }: SurfaceProps<'check'>) {
               <tr className="font-semibold">
                 <td>Together</td>
                 <td />
-                <td className="pin">{result.plan.seconds.total} s</td>
+                <td className="pin">{secondsWords(result.plan.seconds.total)}</td>
               </tr>
             </tbody>
           </table>

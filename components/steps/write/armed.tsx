@@ -48,7 +48,8 @@ export function Armed({
   onOpenChange: (open: boolean) => void
   /** What stands ready, large: file, offset, rate. */
   facts: [string, string][]
-  plannedSeconds: number
+  /** Null when the plan cannot tell. */
+  plannedSeconds: number | null
   /** Logs the attempt; false when it was refused, the page then says why. */
   log: (outcome: AttemptOutcome, seconds: number) => Promise<boolean>
 }) {
@@ -69,7 +70,7 @@ export function Armed({
     const timer = setInterval(() => {
       const seconds = (Date.now() - running) / 1000
       setNow(seconds)
-      if (seconds >= plannedSeconds && !beeped.current) {
+      if (plannedSeconds !== null && seconds >= plannedSeconds && !beeped.current) {
         beeped.current = true
         tone()
       }
@@ -100,7 +101,9 @@ export function Armed({
     },
     [state, log, onOpenChange],
   )
-  const share = running === null ? 0 : Math.min(1, now / Math.max(plannedSeconds, 0.1))
+  const share = running === null || plannedSeconds === null ? 0 : Math.min(1, now / Math.max(plannedSeconds, 0.1))
+  const planned =
+    plannedSeconds === null ? 'How long it takes is not known' : `The plan says about ${plannedSeconds.toFixed(0)} s`
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
@@ -152,11 +155,10 @@ export function Armed({
               </div>
             )}
             <p className="text-[1.25rem] text-ink-2">
-              {state.kind === 'armed' &&
-                (again || `The plan says about ${plannedSeconds.toFixed(0)} s. Any of Space, Enter or a pedal.`)}
+              {state.kind === 'armed' && (again || `${planned}. Any of Space, Enter or a pedal.`)}
               {state.kind === 'running' &&
                 (share < 1
-                  ? `Planned: ${plannedSeconds.toFixed(0)} s. Press again when your tool says that it is over.`
+                  ? `${planned}. Press again when your tool says that it is over.`
                   : 'The planned time is over. Press when your tool is done.')}
               {state.kind === 'over' && 'A half-written chip is not a dead one.'}
             </p>

@@ -1,6 +1,7 @@
 'use client'
 import { hexNumber } from '@fresh-coat/core/bytes/text'
 import { attemptAdvice, linkOverhead } from '@fresh-coat/core/flash/attempts'
+import type { WritePlan } from '@fresh-coat/core/flash/preflight/question'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import { preflightOf, writeOffsetOf } from '@fresh-coat/core/steps/check/facts'
 import { gateHolds, gatesFor } from '@fresh-coat/core/unit/gates'
@@ -12,6 +13,13 @@ import type { SurfaceProps } from '@/components/steps/context'
 import { Block, StepHeading } from '@/components/steps/heading'
 import { Armed } from './armed'
 import { AttemptFields, AttemptTable, outcomeWords, WhatWorked } from './attempts'
+
+function plannedTime(plan: WritePlan | null): string {
+  if (!plan) return 'not planned: the check stops it'
+  return plan.seconds.total === null
+    ? 'not known: nobody has recorded how large the chip is'
+    : `about ${plan.seconds.total} s`
+}
 
 export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
   const plan = preflightOf(view)?.plan ?? null
@@ -69,7 +77,7 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
           <Fact name="Rate">
             <span className="pin select-all">{check.baud}</span> baud
           </Fact>
-          <Fact name="Time">{plan ? `about ${plan.seconds.total} s` : 'not planned: the check stops it'}</Fact>
+          <Fact name="Time">{plannedTime(plan)}</Fact>
         </dl>
       ) : (
         <p className="rounded-[10px] border border-dashed border-rule p-4 text-ink-2">
@@ -113,7 +121,10 @@ export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
                 verified: outcome === 'done' && check.verify !== 'none',
                 message: '',
                 // What the link itself took: erasing and verifying are planned apart.
-                seconds: Math.max(0, Math.round((seconds - plan.seconds.erase - plan.seconds.verify) * 10) / 10),
+                seconds:
+                  plan.seconds.erase === null
+                    ? null
+                    : Math.max(0, Math.round((seconds - plan.seconds.erase - plan.seconds.verify) * 10) / 10),
               })
             }
           />

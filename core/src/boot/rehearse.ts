@@ -173,13 +173,13 @@ export function rehearse(input: unknown): Outcome<Rehearsal> {
   } else if (goal === 'app' && last.mode === 'download') mistakes.add('strap_left')
 
   const began = events.find((e) => e.do === 'strap_low' || e.do === 'call_start')?.t ?? Number.NEGATIVE_INFINITY
-  const tries = boots.filter((b) => b.t >= began).length + tooSoon.length
+  // Nothing tried is one try that missed.
+  const tries = Math.max(1, boots.filter((b) => b.t >= began).length + tooSoon.length)
   const end = last?.mode ?? 'none'
   const score = (end === goal ? 100 : 40) - 15 * (tries - 1) - 10 * mistakes.size
   return {
     ok: true,
-    // No try at all must not score above a clean one.
-    value: { boots, end, mistakes: [...mistakes], score: Math.max(0, Math.min(100, score)) },
+    value: { boots, end, mistakes: [...mistakes], score: Math.max(0, score) },
   }
 }
 

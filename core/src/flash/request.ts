@@ -1,9 +1,10 @@
 import { z } from 'zod'
-import { type Outcome, parseInput, strictCodes } from '../edge/fault'
+import { type Outcome, parseInput, refuse, strictCodes } from '../edge/fault'
 import { families } from '../families/families'
 import type { FileFinding } from '../image/image'
 import type { ImageInspection } from '../image/inspect'
 import type { PartitionTable } from '../image/partitions'
+import { parseFlashId } from './flash-id'
 import { preflight } from './preflight/preflight'
 import type { Preflight, PreflightUnit, WriteWish } from './preflight/question'
 
@@ -16,7 +17,13 @@ export const PreflightRequest = z.object({
     family: z.enum(families),
     familyVerdict: z.enum(['identified', 'likely', 'arm968_unsplit', 'undecided', 'conflict']).nullish(),
     flashBytes: z.number().int().positive().nullish(),
-    flashId: z.string().nullish(),
+    flashId: z
+      .string()
+      .superRefine((text, context) => {
+        if (!parseFlashId(text))
+          refuse(context, 'range', [], 'The chip id is three bytes in hex, manufacturer first: 684014.')
+      })
+      .nullish(),
     dataLines: z.union([z.literal(2), z.literal(4)]).nullish(),
     inPackageFlash: z.boolean().nullish(),
     provenModes: z.array(z.string()).nullish(),

@@ -82,6 +82,7 @@ function contentStructure(bytes: Uint8Array, options: Required<InspectOptions>, 
   if (trailing > 0) {
     const from = bytes.length - trailing
     const padding = bytes.subarray(from).every((b) => b === 0xff)
+    if (padding) return { ...found, findings }
     if (found.family === 'LX106')
       findings.push(
         at(
@@ -92,7 +93,7 @@ function contentStructure(bytes: Uint8Array, options: Required<InspectOptions>, 
           'Usual on this family: files or a second part.',
         ),
       )
-    else if (!padding)
+    else
       findings.push(
         at(
           from,

@@ -303,7 +303,7 @@ function warningsOf(
     'verify-near',
     verify.some((v) => fit.some((f) => Math.abs(v.reference - f.reference) <= 0.05 * f.reference)),
   )
-  set('few-zeros', (input.zeroReadings ?? []).length < 3)
+  set('few-zeros', input.quantity !== 'V' && (input.zeroReadings ?? []).length < 3)
   return [...on].sort()
 }
 

@@ -56,10 +56,10 @@ export interface Candidate {
 }
 
 export interface NetworkEntry extends TableEntry {
-  /** Not in the list from before; false when there was none. */
-  new: boolean
-  /** The locally administered bit is set. */
-  local: boolean
+  /** Not in the list from before; null when there was none. */
+  new: boolean | null
+  /** The locally administered bit is set; null without a MAC. */
+  local: boolean | null
 }
 
 export interface UnitMatch {
@@ -290,8 +290,8 @@ export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
   const entries = after.map(
     (e): NetworkEntry => ({
       ...e,
-      new: compared && !beforeKeys.has(keyOf(e)),
-      local: e.mac !== null && isLocalMac(e.mac),
+      new: compared ? !beforeKeys.has(keyOf(e)) : null,
+      local: e.mac === null ? null : isLocalMac(e.mac),
     }),
   )
   const afterKeys = new Set(entries.map(keyOf))

@@ -170,7 +170,10 @@ describe('what is passed over', () => {
     expect(cards).toMatchObject({
       format: 'cards',
       entries: [{ ip: '192.168.71.5', hostname: 'lamp' }],
-      skipped: [{ line: 7, reason: 'no-mac' }],
+      skipped: [
+        { line: 1, reason: 'header' },
+        { line: 7, reason: 'no-mac' },
+      ],
     })
   })
   test('words that are no names', () =>

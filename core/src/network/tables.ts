@@ -299,16 +299,22 @@ const passedOver = /^[^:=]*\b(?:gateway|router|dns|server|mask|netmask|broadcast
 const nameLabel = /^(?:name|host|device|client|(?:host|device|client)[ _-]?name)$/i
 const valueLabel = /^(?:(?:mac|ip|ipv4)(?:[ _-]?address)?|address)$/i
 
+/** What a text is when it is nothing but a MAC or an address; a prefix length (`/24`) is cut. */
+function onlyValue(text: string): { mac: string | null; ip: string | null } | null {
+  const mac = parseMac(text)
+  const ip = parseAddress(text.replace(/\/(?:[12]?\d|3[0-2])$/, ''))
+  return mac || ip ? { mac, ip } : null
+}
+
 /** MAC or address of a line that holds nothing else but, in front, a label of that kind. */
 function cardValue(line: string): { mac: string | null; ip: string | null } | null {
   const text = line.trim()
-  const plain = { mac: parseMac(text), ip: parseAddress(text) }
-  if (plain.mac ?? plain.ip) return plain
+  const plain = onlyValue(text)
+  if (plain) return plain
   const labelled = /^([A-Za-z][A-Za-z0-9 _()/.-]*?)\s*[:=\s]\s*(\S+)$/.exec(text)
   if (!labelled || !/\b(?:mac|address|ip|ipv4)\b|mac[_-]|ip[_-]/i.test((labelled[1] as string).replaceAll('_', ' ')))
     return null
-  const value = { mac: parseMac(labelled[2] as string), ip: parseAddress(labelled[2] as string) }
-  return value.mac || value.ip ? value : null
+  return onlyValue(labelled[2] as string)
 }
 
 function isCards(lines: readonly string[]): boolean {
@@ -336,11 +342,13 @@ const readCards: Reader = (lines, sink) => {
   }
   const cards: Card[] = []
   let card: Card | null = null
+  const begin = (line: number): Card => {
+    const fresh = { line, mac: null, ip: null, name: null }
+    cards.push(fresh)
+    return fresh
+  }
   const put = (line: number, field: 'mac' | 'ip' | 'name', value: string) => {
-    if (card === null || card[field] !== null) {
-      card = { line, mac: null, ip: null, name: null }
-      cards.push(card)
-    }
+    if (card === null || card[field] !== null) card = begin(line)
     card[field] = value
   }
   const isLabel = (text: string) =>
@@ -351,19 +359,20 @@ const readCards: Reader = (lines, sink) => {
       card = null
       continue
     }
+    // A paragraph is a record from its first line on, whatever that line holds.
+    card ??= begin(i + 1)
     if (passedOver.test(text)) continue
     const label = text.replace(/\s*[:=]$/, '')
     if (nameLabel.test(label) || valueLabel.test(label)) {
       const below = (lines[i + 1] ?? '').trim()
       if (below === '' || isLabel(below)) continue
-      const mac = parseMac(below)
-      const ip = parseAddress(below)
+      const value = onlyValue(below)
       if (nameLabel.test(label)) {
         const name = cleanName(below)
         if (name !== null) put(i + 1, 'name', name)
         i++
-      } else if (mac ?? ip) {
-        put(i + 1, mac ? 'mac' : 'ip', (mac ?? ip) as string)
+      } else if (value) {
+        put(i + 1, value.mac ? 'mac' : 'ip', (value.mac ?? value.ip) as string)
         i++
       }
       continue

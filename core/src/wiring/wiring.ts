@@ -31,12 +31,15 @@ export const WiringInput = z.object({
     regulator5v: z.boolean().nullish(),
     peakMa: z.number().positive().nullish(),
   }),
-  power: z.enum(powerSources),
+  power: z.enum(powerSources).default('adapter3v3'),
   benchV: z.number().min(0).max(60).default(3.3),
-  entry: z.string().superRefine((entry, context) => {
-    if (!(entryMethods as readonly string[]).includes(entry))
-      refuse(context, 'unknown-entry', [], `"${entry}" isn't a way into download mode: ${entryMethods.join(', ')}.`)
-  }),
+  entry: z
+    .string()
+    .superRefine((entry, context) => {
+      if (!(entryMethods as readonly string[]).includes(entry))
+        refuse(context, 'unknown-entry', [], `"${entry}" isn't a way into download mode: ${entryMethods.join(', ')}.`)
+    })
+    .default('button'),
   mainsOff: z.boolean().nullish(),
 })
 export type WiringInput = z.infer<typeof WiringInput>

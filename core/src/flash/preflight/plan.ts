@@ -19,8 +19,9 @@ export function planOf(
   const length = image.bytes
   const eraseOffset = offset - (offset % sectorBytes)
   const eraseBytes = Math.ceil((offset + length - eraseOffset) / sectorBytes) * sectorBytes
-  const whole = wish.eraseAll && unit.flashBytes !== null
-  const erase = whole ? ((unit.flashBytes as number) / 65536) * 0.15 : (eraseBytes / sectorBytes) * 0.045
+  // The whole chip, of a size that nobody may know.
+  const toErase = wish.eraseAll ? unit.flashBytes : eraseBytes
+  const erase = toErase === null ? null : wish.eraseAll ? (toErase / 65536) * 0.15 : (toErase / sectorBytes) * 0.045
   const link = linkSeconds(length, wish.baud, k)
   const write = Math.max(link, (length / 256) * 0.0007)
   const verify = wish.verify === 'digest' ? length / 1048576 : wish.verify === 'readback' ? link : 0
@@ -28,12 +29,12 @@ export function planOf(
     erase: wish.eraseAll ? 'chip' : 'regions',
     regions: [{ offset, length, eraseOffset, eraseBytes, source: wish.fileName, sha256: image.sha256 ?? '' }],
     payloadBytes: length,
-    eraseSectors: whole ? (unit.flashBytes as number) / sectorBytes : eraseBytes / sectorBytes,
+    eraseSectors: toErase === null ? null : toErase / sectorBytes,
     seconds: {
-      erase: roundTenth(erase),
+      erase: erase === null ? null : roundTenth(erase),
       write: roundTenth(write),
       verify: roundTenth(verify),
-      total: roundTenth(erase + write + verify),
+      total: erase === null ? null : roundTenth(erase + write + verify),
     },
   }
 }

@@ -48,7 +48,7 @@ export function preflight(unit: PreflightUnit, image: ImageInspection, wish: Wri
     return f
   })
   const first = image.images[0]
-  const consulted = image.kind === 'app' && first?.format === 'extended' && keepBelow === 0 && unit.layout !== null
+  const consulted = image.kind === 'app' && first?.format === 'extended' && keepBelow === 0
   const unplaced = (f: Finding): FileFinding => ({ ...f, at: null })
   const findings = [
     ...familyFindings(unit).map(unplaced),

@@ -44,8 +44,9 @@ export interface WritePlan {
     sha256: string
   }[]
   payloadBytes: number
-  eraseSectors: number
-  seconds: { erase: number; write: number; verify: number; total: number }
+  /** Null when the whole chip is to be erased and nobody knows how large it is; then its seconds are unknown too. */
+  eraseSectors: number | null
+  seconds: { erase: number | null; write: number; verify: number; total: number | null }
 }
 
 export interface Preflight {
