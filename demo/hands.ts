@@ -1,8 +1,9 @@
 import { preflightOf } from '@fresh-coat/core/steps/check/facts'
+import { closingQuestions, nothingWasRecorded } from '@fresh-coat/core/steps/close/questions'
 import { missingPhotos } from '@fresh-coat/core/steps/open/conditions'
-import { gateHolds, gatesFor } from '@fresh-coat/core/unit/gates'
+import { dischargeClock, gateHolds, gatesFor } from '@fresh-coat/core/unit/gates'
 import type { UnitView } from '@fresh-coat/core/unit/view'
-import type { StepId } from '@fresh-coat/core/unit/way'
+import { routes, type StepId } from '@fresh-coat/core/unit/way'
 import { loadUnit } from '../server/units/load'
 import { type Cast, cast } from './cast'
 import { type Design, designs, readingsOf } from './designs'
@@ -11,6 +12,9 @@ import type { Things, Yard } from './yard'
 
 export const stationMac = (n: number) => `b8:3c:d0:77:1e:${(0x80 + n).toString(16)}`
 export const accessMac = (n: number) => `ba:3c:d0:77:1e:${(0x80 + n).toString(16)}`
+
+/** Longer than any discharge clock of the yard. */
+const waitMinutes = 6
 
 /** A unit in somebody’s hands. */
 export class Hands {
@@ -45,15 +49,26 @@ export class Hands {
   /** Confirms the gates in front of a step that do not hold. */
   async confirm(step: StepId): Promise<void> {
     const view = await this.load()
-    for (const gate of gatesFor(view, step))
-      if (!gateHolds(view, gate))
-        await this.yard.run('confirm-gate', { unitId: this.unitId, gate, measured: gate === 'discharged' ? '0.4' : '' })
+    for (const gate of gatesFor(view, step)) {
+      if (gateHolds(view, gate)) continue
+      const discharge = gate === 'discharged'
+      if (discharge) this.yard.pass(waitMinutes)
+      const clock = dischargeClock(await this.load())
+      await this.yard.run('confirm-gate', {
+        unitId: this.unitId,
+        gate,
+        measured: discharge ? '0.4' : gate === 'current-limit' ? '400' : '',
+        // Near the present the clock of the yard stands still: then the reading alone ends the wait.
+        ...(discharge && clock && clock.over > this.yard.clock.toISOString() ? { early: true } : {}),
+      })
+    }
   }
 }
 
 type Work = (at: Hands, yard: Yard) => Promise<void>
 
-const arrive: Work = (at) => at.enter('arrive', { route: at.role.route ?? 'wires-in-place', triedAsSold: 'works' })
+const arrive: Work = (at) =>
+  at.enter('arrive', { route: at.role.route ?? 'wires-in-place', triedAsSold: 'works', load: 'lamp', mounted: false })
 
 const open: Work = async (at, yard) => {
   const pads = (at.design.records.pads?.pads ?? []).length || 4
@@ -140,9 +155,17 @@ const join: Work = (at) =>
     confirmedBy: 'match',
   })
 
+const pins: Work = async (at) => {
+  const { route } = await at.load()
+  await at.enter('pins', { power: route !== null && routes[route].skips.includes('open') ? 'mains' : 'adapter' })
+}
+
 const close: Work = async (at, yard) => {
-  const open = (await at.load()).records.open.data
+  const view = await at.load()
+  const open = view.records.open.data
   await at.enter('close', {
+    answers: Object.fromEntries(closingQuestions(view).map((q) => [q.id, q.safe])),
+    ...(nothingWasRecorded(view) ? { fastenersOut: 0, fastenersBack: 0, looseParts: 0, unharmed: 'yes' } : {}),
     ...(open.fasteners.some((f) => f.restore === 'glue')
       ? { gluedAt: new Date(yard.clock.getTime() - 30 * 3_600_000).toISOString(), glueHours: 24 }
       : {}),
@@ -215,6 +238,7 @@ export const work: { [S in StepId]?: Work } = {
   check,
   write,
   join,
+  pins,
   close,
   meter,
   name,

@@ -6,7 +6,7 @@ import { eq } from 'drizzle-orm'
 import { type CommandName, commandNames, isCommand, runCommand } from './commands'
 import type { Db } from './db/client'
 import * as schema from './db/schema'
-import { codeOf, freshDatabase, heldVersion, runner } from './db/testing'
+import { codeOf, freshDatabase, heldVersion, runner, unplug } from './db/testing'
 import { keepFile } from './files/keep'
 import { loadUnit } from './units/load'
 
@@ -164,14 +164,14 @@ describe('evidence, trouble and attempts', () => {
   })
   test('an attempt says what was read or written and over which wiring, and clears the gate', async () => {
     const { id: unitId } = await run('create-unit', { number: 23, name: 'Tried' })
-    await run('confirm-gate', { unitId, gate: 'mains-off' })
+    await unplug(run, unitId)
     const log = { unitId, outcome: 'done', minutes: 4, verify: 'none', verified: true }
     expect(codeOf(await runCommand(db, 'log-attempt', log))).toBe('not-verified')
     expect(codeOf(await runCommand(db, 'log-attempt', { ...log, verified: false }))).toBe('no-image')
     await run('log-attempt', { ...log, action: 'read', verified: false, baud: 115200 })
     const view = await loadUnit(db, unitId as string, new Date())
     expect(view?.reads).toMatchObject([{ outcome: 'done', baud: 115200, power: 'adapter3v3', by: 'bench' }])
-    expect(view?.gates).toEqual([])
+    expect(view?.gates.map((g) => g.gate)).toEqual(['discharged'])
   })
 })
 

@@ -51,7 +51,9 @@ describe('gates', () => {
     ['0,4', 'ok'],
   ])('a discharge measured as "%s": %s', async (measured, code) => {
     const { id } = await arrive()
-    expect(codeOf(await runCommand(db, 'confirm-gate', { unitId: id, gate: 'discharged', measured }))).toBe(code)
+    await run('confirm-gate', { unitId: id, gate: 'mains-off' })
+    const said = { unitId: id, gate: 'discharged', measured, early: true }
+    expect(codeOf(await runCommand(db, 'confirm-gate', said))).toBe(code)
   })
   test('mains only with the case closed: what is still out keeps the gate shut', async () => {
     const { id } = await arrive()

@@ -72,7 +72,7 @@ beforeAll(async () => {
       version: await heldVersion(db, ids[name] as string, step as never),
       data,
     })
-  await save('Ticket lamp', 'arrive', { route: 'built', triedAsSold: 'works', ratedAmps: 10 })
+  await save('Ticket lamp', 'arrive', { route: 'built', triedAsSold: 'works', load: 'lamp', ratedAmps: 10 })
   await run('finish-step', { unitId: ids['Ticket lamp'], step: 'arrive' })
   await save('Ticket lamp', 'identify', {
     printed: 'PW 106-A7',

@@ -144,18 +144,20 @@ describe('undo', () => {
 describe('gates', () => {
   test('a discharge is confirmed by a measurement below 30 V', async () => {
     const { id } = await arrive()
+    await run('confirm-gate', { unitId: id, gate: 'mains-off' })
     expect(refused(await runCommand(db, 'confirm-gate', { unitId: id, gate: 'discharged' }))?.code).toBe(
       'measure-first',
     )
     expect(
       refused(await runCommand(db, 'confirm-gate', { unitId: id, gate: 'discharged', measured: '48,5' }))?.code,
     ).toBe('still-charged')
-    await run('confirm-gate', { unitId: id, gate: 'discharged', measured: '0,4' })
-    expect((await viewOf(id)).gates.map((g) => g.gate)).toEqual(['discharged'])
+    await run('confirm-gate', { unitId: id, gate: 'discharged', measured: '0,4', early: true })
+    expect((await viewOf(id)).gates.map((g) => g.gate).sort()).toEqual(['discharged', 'mains-off'])
   })
   test('serial and mains never together: one state ends the other, and reopening ends both', async () => {
     const { id } = await arrive()
     const gates = async () => (await viewOf(id)).gates.map((g) => g.gate)
+    await run('save-step', { unitId: id, step: 'arrive', version: 0, data: { route: 'ready-flashed' } })
     await run('confirm-gate', { unitId: id, gate: 'mains-off' })
     await run('confirm-gate', { unitId: id, gate: 'case-closed' })
     expect(await gates()).toEqual(['case-closed'])

@@ -18,27 +18,46 @@ describe('gates in front of a step', () => {
   test('name the hazard of this board and wait for a press', () => {
     const confirm = jest.fn()
     render(<Gates view={unit()} step="wire" confirm={confirm} />)
-    expect(screen.getByText(/This board isn’t isolated/)).toBeTruthy()
+    expect(screen.getByText(/Nobody has judged whether this board is isolated/)).toBeTruthy()
     fireEvent.click(screen.getByRole('button', { name: /Unplugged/ }))
-    expect(confirm).toHaveBeenCalledWith('mains-off', '')
+    expect(confirm).toHaveBeenCalledWith('mains-off', { measured: '' })
   })
   test('a discharge goes with what the meter showed', () => {
     const confirm = jest.fn()
     render(<Gates view={unit({}, { gates: [confirmed('mains-off', '2026-11-24')] })} step="open" confirm={confirm} />)
     fireEvent.change(screen.getByLabelText(/Measured/), { target: { value: ' 0,4 ' } })
     fireEvent.click(screen.getByRole('button', { name: /Waited and measured/ }))
-    expect(confirm).toHaveBeenCalledWith('discharged', '0,4')
+    expect(confirm).toHaveBeenCalledWith('discharged', { measured: '0,4' })
   })
   test('a confirmation of today is one quiet line; one of yesterday is asked again', () => {
     const { rerender } = render(
       <Gates view={unit({}, { gates: [confirmed('mains-off', '2026-11-24')] })} step="wire" confirm={() => {}} />,
     )
-    expect(screen.getByText('Unplugged, confirmed today.')).toBeTruthy()
-    expect(screen.queryByRole('button')).toBe(null)
+    expect(screen.getByText(/^Unplugged, confirmed today/)).toBeTruthy()
+    expect(screen.getAllByRole('button').map((b) => b.textContent)).toEqual(['Waited and measuredg'])
     rerender(
       <Gates view={unit({}, { gates: [confirmed('mains-off', '2026-11-23')] })} step="wire" confirm={() => {}} />,
     )
     expect(screen.getByRole('button', { name: /Unplugged/ })).toBeTruthy()
+  })
+  test('before its time the wait ends only with a reading below 30 V, and says that it was early', () => {
+    const confirm = jest.fn()
+    const now = new Date().toISOString()
+    const gates = [{ ...confirmed('mains-off', '2026-11-24'), at: now }]
+    render(<Gates view={unit({}, { gates })} step="open" confirm={confirm} />)
+    const button = screen.getByRole('button', { name: /before the time/ }) as HTMLButtonElement
+    expect(button.disabled).toBe(true)
+    expect(screen.getByRole('timer').textContent).toMatch(/7:5\d/)
+    const type = (value: string) => fireEvent.change(screen.getByLabelText(/Measured/), { target: { value } })
+    type('48')
+    expect(button.disabled).toBe(true)
+    type('0,4')
+    fireEvent.click(button)
+    expect(confirm).toHaveBeenCalledWith('discharged', { measured: '0,4', early: true })
+  })
+  test('one gate comes after the other', () => {
+    render(<Gates view={unit()} step="open" confirm={() => {}} />)
+    expect(screen.getAllByRole('button')).toHaveLength(1)
   })
   test('a low-voltage board has none', () => {
     const { container } = render(

@@ -108,7 +108,7 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
                 <Gates
                   view={view}
                   step={step}
-                  confirm={(gate, measured) => void act('confirm-gate', { unitId: view.id, gate, measured })}
+                  confirm={(gate, said) => void act('confirm-gate', { unitId: view.id, gate, ...said })}
                 />
               }
             />

@@ -114,7 +114,7 @@ const logAttempt = command(Logged, async (c, input) => {
     const held = heldRecord(on, 'write')
     if (held.version === null) await writeRecord(c, view.id, 'write', held.data)
   }
-  await clearGates(c, view.id, ['mains-off'])
+  await clearGates(c, view.id, ['mains-off'], 'attempt')
   await c.tell({
     kind: 'attempt-logged',
     unitId: view.id,

@@ -32,6 +32,8 @@ describe('two things at once', () => {
     for (let i = 0; i < 40; i++) {
       const unitId = await arrive()
       await run('edit-unit', { unitId, version: 1, boardId })
+      // Never opened on its route: its case can be called closed.
+      await run('save-step', { unitId, step: 'arrive', version: 0, data: { route: 'ready-flashed' } })
       await Promise.all(
         (['mains-off', 'case-closed'] as const).map((gate) => runCommand(db, 'confirm-gate', { unitId, gate })),
       )
@@ -72,7 +74,7 @@ describe('two things at once', () => {
         unitId,
         step: 'arrive',
         version: 0,
-        data: { route: 'built', triedAsSold: 'works', ratedAmps: 6 + i },
+        data: { route: 'built', triedAsSold: 'works', load: 'lamp', ratedAmps: 6 + i },
       })
       units.push(unitId)
     }

@@ -49,6 +49,7 @@ const typed: { [S in StepId]?: (d: Dice) => object } = {
   arrive: (d) => ({
     route: d.of(['wires-in-place', 'built', 'ready-flashed']),
     triedAsSold: 'works',
+    load: 'undecided',
     note: `n${d.int(9)}`,
   }),
   open: (d) => ({ damage: `scratch ${d.int(5)}`, minutes: d.int(40) }),
@@ -104,8 +105,9 @@ export async function oneStep(world: World): Promise<CommandResult | null> {
     case 13:
       return run('confirm-gate', {
         unitId,
-        gate: d.of<GateId>(['mains-off', 'discharged', 'licensed']),
+        gate: d.of<GateId>(['mains-off', 'discharged', 'current-limit', 'licensed']),
         measured: '0.2',
+        early: true,
       })
     case 14:
       return run('log-attempt', {

@@ -65,3 +65,12 @@ export const runner =
 
 /** Code of a refusal, or "ok". */
 export const codeOf = (result: CommandResult): string => (result.ok ? 'ok' : result.error.code)
+
+/** Confirms that a unit is off the mains and discharged, with a reading that ends the wait at once. */
+export async function unplug(
+  run: (command: CommandName, input: Record<string, unknown>) => Promise<unknown>,
+  unitId: unknown,
+): Promise<void> {
+  await run('confirm-gate', { unitId, gate: 'mains-off' })
+  await run('confirm-gate', { unitId, gate: 'discharged', measured: '0,4', early: true })
+}

@@ -8,7 +8,7 @@ import { settleAll } from '../units/settle'
 import type { Db } from './client'
 import { settleRipples } from './ripple'
 import * as schema from './schema'
-import { freshDatabase, heldVersion, runner } from './testing'
+import { freshDatabase, heldVersion, runner, unplug } from './testing'
 import { openGates, told, worldOf } from './testing-walk'
 
 let db: Db
@@ -99,7 +99,7 @@ describe('undo, one thing at a time', () => {
   })
   test('a creation with an attempt and a secret: each is taken back in turn, and nothing stands in the way', async () => {
     const unitId = await arrive(702)
-    await run('confirm-gate', { unitId, gate: 'mains-off' })
+    await unplug(run, unitId)
     await run('log-attempt', {
       unitId,
       action: 'read',
@@ -109,7 +109,7 @@ describe('undo, one thing at a time', () => {
       verified: false,
     })
     await run('keep-secret', { unitId, name: 'Key', value: 'made-up' })
-    for (let i = 0; i < 4; i++) await run('undo', { unitId })
+    for (let i = 0; i < 5; i++) await run('undo', { unitId })
     expect((await runCommand(db, 'undo', { unitId })).ok).toBe(false)
     const [row] = await db.select().from(schema.unit).where(eq(schema.unit.id, unitId))
     // Struck, not removed: the ledger still knows what it was.
@@ -125,7 +125,7 @@ describe('undo, one thing at a time', () => {
   })
   test('an attempt undone is struck and still told; the gate that it cleared stays closed', async () => {
     const unitId = await arrive(704)
-    await run('confirm-gate', { unitId, gate: 'mains-off' })
+    await unplug(run, unitId)
     await run('log-attempt', {
       unitId,
       action: 'read',
@@ -136,7 +136,7 @@ describe('undo, one thing at a time', () => {
     })
     await run('undo', { unitId })
     const gates = await openGates(db)
-    expect(gates.filter((g) => g.unitId === unitId)).toEqual([])
+    expect(gates.filter((g) => g.unitId === unitId).map((g) => g.gate)).toEqual(['discharged'])
     const [attempt] = await db.select().from(schema.attempt).where(eq(schema.attempt.unitId, unitId))
     expect(attempt?.struckAt).not.toBe(null)
   })

@@ -24,6 +24,7 @@ export interface UnitBundle {
   series: { step: string; series: string; key: string; position: number; data: unknown }[] | null
   texts: { step: string; field: string; sha256: string; base64: string | null }[] | null
   gates: UnitView['gates'] | null
+  confirmed: UnitView['confirmed'] | null
   files: JsonFile[] | null
   image: JsonFile | null
   attempts: JsonAttempt[] | null
@@ -78,6 +79,9 @@ const bundleSql = (maps: SQL): SQL<UnitBundle> => sql<UnitBundle>`json_build_obj
       from step_text t where t.unit_id = ${id} and t.struck_at is null),
   'gates', (select json_agg(json_build_object('gate', g.gate, 'day', g.day, 'at', g.at, 'by', g.by, 'measured', g.measured))
       from gate g where g.unit_id = ${id} and g.cleared_at is null and g.struck_at is null),
+  'confirmed', (select json_agg(json_build_object('gate', g.gate, 'at', g.at)) from (select distinct on (gate) gate, at from gate
+      where unit_id = ${id} and struck_at is null and (cleared_at is null or cleared_by in ('attempt', 'opposite'))
+      order by gate, at desc) g),
   'files', (select json_agg(f.one order by f.created_at desc) from (select ${fileJson(maps)} as one, f.created_at from file f
       join blob b on b.sha256 = f.sha256 where f.unit_id = ${id} and f.aside_at is null and f.struck_at is null
       order by f.created_at desc ${limit(limits.files)}) f),

@@ -2,10 +2,11 @@ import { identify } from '@fresh-coat/core/identify/identify'
 import { closeFindings } from '@fresh-coat/core/steps/close/conditions'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
 import { factsOfUnit } from '@fresh-coat/core/unit/facts'
+import { dischargeClock } from '@fresh-coat/core/unit/gates'
 import { emptyRecord } from '@fresh-coat/core/unit/records'
 import { conditionsOf, learnedFrom } from '@fresh-coat/core/unit/steps'
 import type { DoneMark, UnitView } from '@fresh-coat/core/unit/view'
-import { type GateId, gateIds, routes, type StepId, stepOf } from '@fresh-coat/core/unit/way'
+import { type GateId, gateIds, type StepId, stepOf } from '@fresh-coat/core/unit/way'
 import { and, eq, inArray, isNull } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Change } from '../db/change'
@@ -30,13 +31,18 @@ async function refuseTaken(c: Change, number: number, butId: string | null = nul
 }
 
 /** Ends confirmations: what comes next may find the unit in another state. */
-export async function clearGates(c: Change, unitId: string, which: readonly GateId[]): Promise<void> {
+export async function clearGates(
+  c: Change,
+  unitId: string,
+  which: readonly GateId[],
+  clearedBy: 'attempt' | 'opposite' | 'reopened',
+): Promise<void> {
   const { gate } = schema
   const open = await c.live(
     'gate',
     and(eq(gate.unitId, unitId), isNull(gate.clearedAt), inArray(gate.gate, [...which])),
   )
-  for (const row of open) await c.update('gate', row.id, null, { clearedAt: c.now })
+  for (const row of open) await c.update('gate', row.id, null, { clearedAt: c.now, clearedBy })
 }
 
 /** The board changes hands with the unit: its attempts and troubles count there. */
@@ -238,7 +244,7 @@ const reopenStep = command(
     await markDone(c, on, step, seen, null)
     if (step === 'prove') await c.update('unit', unitId, null, { inService: false })
     // What comes after may find the unit in another state: its gates are asked again.
-    await clearGates(c, unitId, gateIds)
+    await clearGates(c, unitId, gateIds, 'reopened')
     await c.tell({
       kind: 'step-reopened',
       unitId,
@@ -293,33 +299,74 @@ function refuseCharged(measured: string): void {
     )
 }
 
+/** The discharge clock runs from "unplugged"; whoever ends it early says so, and has measured below 30 V. */
+function refuseEarly(view: UnitView, measured: string, early: boolean, now: Date): void {
+  const clock = dischargeClock(view)
+  if (!clock)
+    throw new Refused(
+      'unplug-first',
+      'The discharge clock runs from “unplugged”, and nobody has confirmed that today.',
+      'Confirm that it is unplugged first.',
+    )
+  const left = Math.ceil((Date.parse(clock.over) - now.getTime()) / 1000)
+  if (left <= 0) return
+  if (early && Number(measured.trim().replace(',', '.')) < lethalVolts) return
+  throw new Refused(
+    'wait',
+    `The discharge clock runs another ${left} s.`,
+    'Wait, or confirm early with a reading below 30 V across each capacitor and the plug pins.',
+  )
+}
+
+const mostMilliamps = 2000
+
+/** The limit that stands on the supply, as a number. */
+function refuseNoLimit(measured: string): void {
+  const milliamps = Number(measured.trim().replace(',', '.'))
+  if (measured.trim() === '' || !(milliamps > 0) || milliamps > mostMilliamps)
+    throw new Refused(
+      'limit-first',
+      `A current limit is written down in mA, above 0 and at most ${mostMilliamps}.`,
+      'Set the limit on the bench supply and write it down.',
+    )
+}
+
 /** Mains only with the case closed: what is still out keeps this gate shut, whatever anybody says. */
 function refuseOpenCase(view: UnitView): void {
-  const opened = view.route !== null && !routes[view.route].skips.includes('open')
-  const open = opened ? closeFindings(view)[0] : undefined
+  const open = closeFindings(view)[0]
   if (open) throw new Refused(open.code, open.message, open.next)
 }
 
 /** Confirming one state ends the opposite one: serial and mains are never together. */
 const endedBy: Record<GateId, readonly GateId[]> = {
-  'case-closed': ['mains-off', 'discharged', 'case-closed'],
+  'case-closed': ['mains-off', 'discharged', 'current-limit', 'case-closed'],
   'mains-off': ['case-closed', 'mains-off'],
   discharged: ['discharged'],
+  'current-limit': ['current-limit'],
   licensed: ['licensed'],
 }
 
 const confirmGate = command(
-  z.object({ unitId: id, gate: z.enum(gateIds), measured: z.string().max(200).default('') }),
-  async (c, { unitId, gate, measured }) => {
+  z.object({
+    unitId: id,
+    gate: z.enum(gateIds),
+    measured: z.string().max(200).default(''),
+    early: z.boolean().default(false),
+  }),
+  async (c, { unitId, gate, measured, early }) => {
     const view = await viewOf(c, unitId)
-    if (gate === 'discharged') refuseCharged(measured)
+    if (gate === 'discharged') {
+      refuseCharged(measured)
+      refuseEarly(view, measured, early, c.now)
+    }
+    if (gate === 'current-limit') refuseNoLimit(measured)
     if (gate === 'case-closed') refuseOpenCase(view)
-    await clearGates(c, unitId, endedBy[gate])
+    await clearGates(c, unitId, endedBy[gate], 'opposite')
     await c.insert('gate', { unitId, gate, day: localDay(c.now), measured, by: c.by, at: c.now })
     await c.tell({
       kind: 'gate-confirmed',
       unitId,
-      sentence: `${two(view.number)} gate confirmed: ${gate.replace('-', ' ')}${measured ? `, ${measured}` : ''}`,
+      sentence: `${two(view.number)} gate confirmed: ${gate.replace('-', ' ')}${measured ? `, ${measured} ${gate === 'discharged' ? 'V' : 'mA'}` : ''}${early ? ', before the clock was over' : ''}`,
     })
     return {}
   },

@@ -50,6 +50,7 @@ export function unitView({ unit, board, bundle }: Bundled, now: Date): UnitView 
     board: known,
     records,
     gates: (bundle.gates ?? []).map((g) => ({ ...g, at: iso(g.at) })),
+    confirmed: (bundle.confirmed ?? []).map((g) => ({ ...g, at: iso(g.at) })),
     files: (bundle.files ?? []).map(fileOf),
     ...attemptsOf(unit, bundle),
     calibrations: (bundle.calibrations ?? []).map(calibrationView),

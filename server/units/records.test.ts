@@ -110,7 +110,7 @@ describe('versions', () => {
     const unitId = await arrive()
     const { id: boardId } = await run('create-board', { maker: 'Harkle', product: `Done ${number}`, mains: false })
     await run('edit-unit', { unitId, version: 1, boardId })
-    const data = { route: 'built', triedAsSold: 'works' }
+    const data = { route: 'built', triedAsSold: 'works', load: 'lamp' }
     const { version } = await run('save-step', { unitId, step: 'arrive', version: 0, data })
     await run('save-step', { unitId, step: 'arrive', version, data: { note: 'from another tab' } })
     expect(codeOf(await runCommand(db, 'finish-step', { unitId, step: 'arrive', version }))).toBe('stale')
@@ -123,7 +123,7 @@ describe('versions', () => {
     const unitId = await arrive()
     const { id: boardId } = await run('create-board', { maker: 'Harkle', product: `Race ${number}`, mains: false })
     await run('edit-unit', { unitId, version: 1, boardId })
-    const data = { route: 'built', triedAsSold: 'works' }
+    const data = { route: 'built', triedAsSold: 'works', load: 'lamp' }
     const { version } = await run('save-step', { unitId, step: 'arrive', version: 0, data })
     const [finished, saved] = await Promise.all([
       runCommand(db, 'finish-step', { unitId, step: 'arrive', version }),

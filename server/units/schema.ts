@@ -124,6 +124,8 @@ export const gate = pgTable(
     by: text('by').notNull(),
     at: at('at').notNull().defaultNow(),
     clearedAt: at('cleared_at'),
+    /** An attempt, the opposite gate, or a step that was reopened; null of rows from before it was kept. */
+    clearedBy: text('cleared_by'),
   },
   (t) => [
     uniqueIndex('gate_open').on(t.unitId, t.gate).where(sql`${t.clearedAt} is null and ${t.struckAt} is null`),

@@ -1,5 +1,6 @@
 'use client'
 import { checkRating } from '@fresh-coat/core/load/rating'
+import type { LoadKind } from '@fresh-coat/core/steps/arrive/record'
 import { routeIds, routes } from '@fresh-coat/core/unit/way'
 import { useState } from 'react'
 import { Choice, NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
@@ -64,6 +65,9 @@ export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arri
           onChange={(triedAsSold) => patch({ triedAsSold })}
         />
       </Block>
+      <Block title="What it will work">
+        <WhatItWorks view={view} record={record} />
+      </Block>
       <Block title="Load against rating">
         <div className="grid grid-cols-3 gap-3">
           <NumberField
@@ -102,6 +106,67 @@ export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arri
         )}
       </Block>
     </>
+  )
+}
+
+const loadWords: Record<LoadKind | 'undecided', string> = {
+  lamp: 'A lamp',
+  heater: 'A heater',
+  motor: 'A motor',
+  'latch-unlocks': 'A latch that opens when its supply goes',
+  'latch-locks': 'A latch that stays shut without supply',
+  modem: 'A modem or router',
+  pump: 'A pump',
+  fan: 'A fan',
+  other: 'Something else',
+  undecided: 'Not decided yet',
+}
+
+const yesNo = (label: string, value: boolean | null, onChange: (value: boolean) => void, no = 'No') => (
+  <Choice
+    label={label}
+    value={value === null ? null : value ? 'yes' : 'no'}
+    options={[
+      { value: 'yes', label: 'Yes' },
+      { value: 'no', label: no },
+    ]}
+    onChange={(answer) => onChange(answer === 'yes')}
+  />
+)
+
+/** What hangs on it decides what a fault or a power cut may do. */
+function WhatItWorks({ view, record: { data, patch } }: Pick<SurfaceProps<'arrive'>, 'view' | 'record'>) {
+  const latch = data.load === 'latch-unlocks' || data.load === 'latch-locks'
+  return (
+    <div className="grid gap-3">
+      <SelectField
+        label="It will work"
+        value={data.load}
+        none="Nobody has said"
+        options={(Object.keys(loadWords) as (LoadKind | 'undecided')[]).map((value) => ({
+          value,
+          label: loadWords[value],
+        }))}
+        onChange={(load) => patch({ load: load as typeof data.load })}
+      />
+      {latch &&
+        yesNo('Do people leave by what it locks?', data.wayOut, (wayOut) => patch({ wayOut }), 'No, a cupboard or box')}
+      {latch &&
+        data.wayOut === true &&
+        yesNo('Does it open by hand from inside, without power and without the app?', data.opensByHand, (opensByHand) =>
+          patch({ opensByHand }),
+        )}
+      {latch && data.wayOut !== false && (
+        <p className="text-ink-2">A latch on a way out: the local fire code decides, whatever this page says.</p>
+      )}
+      {view.board?.fixedWiring &&
+        yesNo(
+          'Does it hang in fixed wiring now?',
+          data.mounted,
+          (mounted) => patch({ mounted }),
+          'No, it lies on the bench',
+        )}
+    </div>
   )
 }
 

@@ -13,7 +13,7 @@ import {
 import { naturalOrder } from '@fresh-coat/core/pins/words'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
 import { useState } from 'react'
-import { AreaField, NumberField, SelectField } from '@/components/forms/fields'
+import { AreaField, Choice, NumberField, SelectField } from '@/components/forms/fields'
 import { buttonClass, Notice, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Block, StepHeading } from '@/components/steps/heading'
@@ -25,7 +25,26 @@ const levels = [
   { value: 'low', label: 'low' },
 ] as const
 
-export function PinsSurface({ view, record }: SurfaceProps<'pins'>) {
+/** What is about to happen decides the gates: relays are found on mains, with the case closed. */
+function Powered({ record: { data, patch }, gates }: Pick<SurfaceProps<'pins'>, 'record' | 'gates'>) {
+  return (
+    <>
+      <Choice
+        label="What powers it while its pins are tried?"
+        value={data.power}
+        options={[
+          { value: 'adapter', label: 'The adapter' },
+          { value: 'rail', label: 'A bench supply' },
+          { value: 'mains', label: 'The mains, case closed' },
+        ]}
+        onChange={(power) => patch({ power })}
+      />
+      {gates}
+    </>
+  )
+}
+
+export function PinsSurface({ view, record, gates }: SurfaceProps<'pins'>) {
   const { data, patch } = record
   const [text, setText] = useState('')
   const [fault, setFault] = useState('')
@@ -86,6 +105,7 @@ export function PinsSurface({ view, record }: SurfaceProps<'pins'>) {
         One row per pin of the {family}. See each do its work in two sittings, with a power cycle between; then it is
         confirmed. This is sitting {data.sitting}.
       </StepHeading>
+      <Powered record={record} gates={gates} />
       <div className="flex flex-wrap gap-2">
         <button type="button" className={buttonClass()} onClick={() => patch({ sitting: data.sitting + 1 })}>
           Power was cycled: sitting {data.sitting + 1}

@@ -1,11 +1,11 @@
 import { board, unit, unmet } from '../testing/a-unit'
 import { conditionsOf } from '../unit/steps'
 import type { UnitView } from '../unit/view'
-import { stepIds } from '../unit/way'
+import { gateIds, stepIds } from '../unit/way'
 
 /** Gates are asked apart: here they are confirmed, so that only the step's own conditions speak. */
 const confirmed: Partial<UnitView> = {
-  gates: (['mains-off', 'discharged', 'case-closed', 'licensed'] as const).map((gate) => ({
+  gates: gateIds.map((gate) => ({
     gate,
     day: '2026-11-24',
     at: '2026-11-24T09:00:00Z',
@@ -49,9 +49,36 @@ describe('Arrive', () => {
       'The board is not named yet.',
       'No route is chosen.',
       'It has not been tried as sold.',
+      'Nobody has said what it will work.',
     ]))
   test('a unit that was faulty as sold may go on: it was tried', () =>
-    expect(unmet(at({ arrive: { route: 'built', triedAsSold: 'faulty' } }), 'arrive')).toEqual([]))
+    expect(unmet(at({ arrive: { route: 'built', triedAsSold: 'faulty', load: 'undecided' } }), 'arrive')).toEqual([]))
+})
+
+describe('What hangs on it', () => {
+  const asked = (arrive: object) => unmet(at({ arrive: { route: 'built', ...arrive } }), 'arrive')
+  test('what was built here need not be tried as sold', () => expect(asked({ load: 'lamp' })).toEqual([]))
+  test('a latch on a way out opens when its supply goes, and by hand', () => {
+    expect(asked({ load: 'latch-locks' })).toHaveLength(1)
+    expect(asked({ load: 'latch-locks', wayOut: false })).toEqual([])
+    expect(asked({ load: 'latch-locks', wayOut: true })).toHaveLength(2)
+    expect(asked({ load: 'latch-unlocks', wayOut: true, opensByHand: true })).toEqual([])
+  })
+  test('a unit made for fixed wiring says where it is', () => {
+    const wired = { board: { ...board, fixedWiring: true } }
+    expect(unmet(at({ arrive: { route: 'built', load: 'lamp' } }, wired), 'arrive')).toHaveLength(1)
+    expect(unmet(at({ arrive: { route: 'built', load: 'lamp', mounted: false } }, wired), 'arrive')).toEqual([])
+  })
+  test('nothing goes into service before it is decided', () =>
+    expect(
+      unmet(
+        at({
+          arrive: { load: 'undecided' },
+          prove: { powerCut: { seconds: 12, cameBack: 'as wanted', rejoinSeconds: 3 } },
+        }),
+        'prove',
+      ),
+    ).toEqual(['Nobody has said what it works.']))
 })
 
 describe('Open', () => {
@@ -199,7 +226,9 @@ describe('Join, Name, Hub, Prove, Watch', () => {
     ['came back otherwise', { seconds: 12, cameBack: 'otherwise', rejoinSeconds: 3 }, 'It came back otherwise.'],
     ['came back as wanted', { seconds: 12, cameBack: 'as wanted', rejoinSeconds: 3 }, null],
   ])('a power cut: %s', (_, powerCut, text) =>
-    expect(unmet(at({ prove: { powerCut: powerCut as never } }), 'prove')).toEqual(text ? [text] : []),
+    expect(unmet(at({ arrive: { load: 'lamp' }, prove: { powerCut: powerCut as never } }), 'prove')).toEqual(
+      text ? [text] : [],
+    ),
   )
   test('Watch begins in service', () => {
     expect(unmet(at({}), 'watch')).toEqual(['Not in service yet.'])
@@ -230,9 +259,11 @@ describe('Pins, Behaviour, Meter, Close', () => {
     ],
   })
   test('every used pin has to be seen in two sittings', () => {
-    expect(unmet(at({}), 'pins')[0]).toBe('No pin is recorded.')
-    expect(unmet(at({ pins: { template: template([true]) as never } }), 'pins')).toEqual(['Not confirmed yet: GPIO12.'])
-    expect(unmet(at({ pins: { template: template([true, true]) as never } }), 'pins')).toEqual([])
+    expect(unmet(at({ pins: { power: 'adapter' } }), 'pins')[0]).toBe('No pin is recorded.')
+    expect(unmet(at({ pins: { power: 'adapter', template: template([true]) as never } }), 'pins')).toEqual([
+      'Not confirmed yet: GPIO12.',
+    ])
+    expect(unmet(at({ pins: { power: 'adapter', template: template([true, true]) as never } }), 'pins')).toEqual([])
   })
   test('every output is tried on the unit', () => {
     const pins = { template: template([true, true]) as never }

@@ -60,6 +60,7 @@ export function unit(records: Records = {}, more: Partial<UnitView> = {}, done: 
       ]),
     ) as never,
     gates: [],
+    confirmed: [],
     files: [],
     attempts: [],
     reads: [],

@@ -2,7 +2,7 @@ import type { DumpInspection } from '../dump/inspect'
 import type { FileFinding } from '../image/image'
 import { checkEntries, type Partition, type PartitionTable } from '../image/partitions'
 import type { FileKind } from '../image/structure'
-import type { Attempt, UnitView } from './view'
+import { type Attempt, neverBegan, type UnitView } from './view'
 
 /** A table as it was read from a file, with what only the reading could tell. */
 export interface KeptTable {
@@ -49,8 +49,6 @@ export interface ChipLayout {
 
 /** Did this attempt change what lies where the table is? */
 const touchedTable = (a: Attempt): boolean => a.table != null || a.erase === 'chip'
-
-const neverBegan: ReadonlySet<Attempt['outcome']> = new Set(['no-answer', 'cancelled'])
 
 const reachedTheEnd: ReadonlySet<Attempt['outcome']> = new Set(['done', 'no-start'])
 

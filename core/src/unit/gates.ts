@@ -1,51 +1,119 @@
 import { type Instruction, instruction } from '../boot/entry'
 import { dischargeWait, isolationOf } from '../steps/open/facts'
 import { type Condition, must } from './condition'
-import type { UnitView } from './view'
-import { type GateId, gateWords, type StepId, stepOf } from './way'
+import type { GateRecord, UnitView } from './view'
+import { type GateId, gateWords, type StepId, stepOf, type Work } from './way'
+
+/** Gates by what is about to happen (01 M1 to M4, 03 §11), whatever kind of unit it happens to. */
+const gatesOfWork: Record<Exclude<Work, 'as powered'>, readonly GateId[]> = {
+  none: [],
+  touch: ['mains-off', 'discharged'],
+  rail: ['mains-off', 'discharged', 'current-limit'],
+  mains: ['case-closed'],
+}
+/** Gates that are about the mains: a unit that never meets it has none of them. */
+const mainsGates: ReadonlySet<GateId> = new Set(['mains-off', 'discharged', 'case-closed'])
+
+/** What the work of a step does to the unit; null while nobody has said what powers it. */
+export function workOf(view: UnitView, step: StepId): Exclude<Work, 'as powered'> | null {
+  const { work } = stepOf(step)
+  if (work !== 'as powered') return work
+  const { power } = view.records.pins.data
+  return power === null ? null : ({ adapter: 'touch', rail: 'rail', mains: 'mains' } as const)[power]
+}
+
+/** Fixed wiring is for a licensed person where the unit hangs in it: as far as anybody knows, and whenever it is put into service. */
+function needsLicence(view: UnitView, step: StepId, work: Work | null): boolean {
+  if (view.board?.fixedWiring !== true) return false
+  if (step === 'prove') return true
+  return (step === 'open' || work === 'mains') && view.records.arrive.data.mounted !== false
+}
 
 /** Gates that stand in front of a step for this unit, in order. */
 export function gatesFor(view: UnitView, step: StepId): GateId[] {
-  const mains = view.board?.mains !== false
-  const list = stepOf(step).gates.filter((gate) => mains || gate === 'licensed')
-  const onWall =
-    view.board?.fixedWiring === true &&
-    (step === 'open' || step === 'behaviour' || step === 'meter' || step === 'prove')
-  return onWall ? ['licensed', ...list] : [...list]
+  const work = workOf(view, step)
+  const own = work ? gatesOfWork[work] : []
+  const list = view.board?.mains === false ? own.filter((gate) => !mainsGates.has(gate)) : own
+  return needsLicence(view, step, work) ? ['licensed', ...list] : [...list]
 }
 
-/** A confirmation holds on its own day only: the state may have changed overnight. */
-export const gateHolds = (view: UnitView, gate: GateId): boolean =>
-  view.gates.some((g) => g.gate === gate && g.day === view.today)
+/** The confirmation that holds now: it does so on its own day only, since the state may have changed overnight. */
+export const openGate = (view: UnitView, gate: GateId): GateRecord | null =>
+  view.gates.find((g) => g.gate === gate && g.day === view.today) ?? null
 
-/** The one gate that mains-off confirmation stands for today. */
-export const mainsIsOff = (view: UnitView): boolean =>
-  view.board?.mains === false || view.gates.some((g) => g.gate === 'mains-off' && g.day === view.today)
+export const gateHolds = (view: UnitView, gate: GateId): boolean => openGate(view, gate) !== null
 
-/** The hazard of this board in one sentence. */
+const dayMs = 86_400_000
+
+/**
+ * Was the gate confirmed for the work of this step? It is wanted before the next act, not for saying that the last one is
+ * over: a confirmation counts that an attempt has ended since, when it is no more than a day older than the last entry.
+ */
+export function gateWasConfirmed(view: UnitView, step: StepId, gate: GateId): boolean {
+  if (gateHolds(view, gate)) return true
+  const { updatedAt } = view.records[step]
+  const worked = updatedAt === null ? Date.parse(view.now) : Date.parse(updatedAt)
+  return view.confirmed.some((c) => c.gate === gate && Date.parse(c.at) > worked - dayMs)
+}
+
+export const mainsIsOff = (view: UnitView): boolean => view.board?.mains === false || gateHolds(view, 'mains-off')
+
+/** The discharge clock: it runs from "unplugged". Null while nobody has confirmed that today. */
+export function dischargeClock(view: UnitView): { from: string; seconds: number; over: string } | null {
+  const unplugged = openGate(view, 'mains-off')
+  if (!unplugged) return null
+  const seconds = Math.ceil(dischargeWait(view))
+  return { from: unplugged.at, seconds, over: new Date(Date.parse(unplugged.at) + seconds * 1000).toISOString() }
+}
+
+const nobodyKnows =
+  'Nobody has judged whether this board is isolated: it is treated as if every pad were live when plugged in.'
+
+/** The hazard of this board in one sentence; what nobody knows is said so. */
 export function hazardOf(view: UnitView, gate: GateId): string {
-  const isolated = isolationOf(view).verdict === 'isolated'
-  if (gate === 'discharged') return 'Capacitors of an opened mains unit hold their charge after the plug is out.'
-  if (gate === 'case-closed')
-    return isolated
-      ? 'Mains parts are open to touch while the case is.'
-      : 'This board isn’t isolated: every pad, wire and added sensor is live when plugged in.'
-  if (gate === 'licensed')
-    return 'This unit belongs into fixed wiring: the app records that it was handed over, and gives no instructions for it.'
-  return isolated
-    ? 'Serial and mains are never together, on isolated boards too.'
-    : 'This board isn’t isolated: its ground is tied to the mains when it is plugged in.'
+  const { verdict } = isolationOf(view)
+  const by = (isolated: string, live: string) =>
+    verdict === 'isolated' ? isolated : verdict === 'non-isolated' ? live : nobodyKnows
+  switch (gate) {
+    case 'discharged':
+      return 'Capacitors of an opened mains unit hold their charge after the plug is out.'
+    case 'licensed':
+      return 'This unit belongs into fixed wiring: the app records that it was handed over, and gives no instructions for it.'
+    case 'current-limit':
+      return 'A short on the rail then trips the supply instead of burning the board.'
+    case 'case-closed':
+      return by(
+        'Mains parts are open to touch while the case is.',
+        'This board isn’t isolated: every pad, wire and added sensor is live when plugged in.',
+      )
+    default:
+      return by(
+        'Serial and mains are never together, on isolated boards too.',
+        'This board isn’t isolated: its ground is tied to the mains when it is plugged in.',
+      )
+  }
 }
 
-export const gateConditions = (view: UnitView, step: StepId): Condition[] =>
-  gatesFor(view, step).map((gate) =>
-    must(
-      gateHolds(view, gate),
-      `${gateWords[gate].confirm}, confirmed today.`,
-      `Not confirmed today: ${gateWords[gate].title}`,
-      'Confirm the gate.',
-    ),
+/** What the gates ask of a step before it counts as done. */
+export function gateConditions(view: UnitView, step: StepId): Condition[] {
+  const said = must(
+    workOf(view, step) !== null,
+    'It is said what powers it.',
+    'Nobody has said what powers the unit while its pins are tried.',
+    'Say whether the adapter, a bench supply or the mains powers it: the gates follow from that.',
   )
+  return [
+    ...(said.met ? [] : [said]),
+    ...gatesFor(view, step).map((gate) =>
+      must(
+        gateWasConfirmed(view, step, gate),
+        `${gateWords[gate].confirm}, confirmed.`,
+        `Not confirmed: ${gateWords[gate].title}`,
+        'Confirm the gate.',
+      ),
+    ),
+  ]
+}
 
 const gateInstruction = (view: UnitView, gate: GateId): Instruction =>
   instruction(`gate-${gate}`, gateWords[gate].title, {
@@ -55,7 +123,12 @@ const gateInstruction = (view: UnitView, gate: GateId): Instruction =>
     ...(gate === 'discharged' ? { seconds: Math.ceil(dischargeWait(view)) } : {}),
   })
 
-export const openGates = (view: UnitView, step: StepId) =>
-  gatesFor(view, step)
-    .filter((gate) => !gateHolds(view, gate))
-    .map((gate) => gateInstruction(view, gate))
+/** The gate that is to be answered before anything else happens at a step; null when none is. */
+export const gateInTheWay = (view: UnitView, step: StepId): GateId | null =>
+  gatesFor(view, step).find((gate) => !gateHolds(view, gate)) ?? null
+
+/** That gate as the one thing to do. */
+export function gateFirst(view: UnitView, step: StepId): Instruction | null {
+  const gate = gateInTheWay(view, step)
+  return gate && gateInstruction(view, gate)
+}

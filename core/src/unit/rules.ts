@@ -9,6 +9,8 @@ import type { StepId } from './way'
 export interface StepRules<S extends StepId> {
   /** What must hold before it is done; gates are asked apart. */
   conditions: (view: UnitView) => Condition[]
+  /** What is asked before it is done, and makes nothing stale later: questions that older records were never asked. */
+  asked?: (view: UnitView) => Condition[]
   /** Its work as single things to do; without them, what is still open is told one at a time. */
   instructions?: (view: UnitView) => Instruction[]
   /** What doing an instruction changes in its record; null where nothing is ticked. */

@@ -1,5 +1,6 @@
 import { type Instruction, instruction } from '../boot/entry'
 import { arrive } from '../steps/arrive'
+import { wayOutConditions } from '../steps/arrive/conditions'
 import { backup } from '../steps/backup'
 import { behaviour } from '../steps/behaviour'
 import { check } from '../steps/check'
@@ -19,7 +20,7 @@ import { wire } from '../steps/wire'
 import { write } from '../steps/write'
 import type { BoardFactKey } from './board'
 import type { Condition } from './condition'
-import { gateConditions, openGates } from './gates'
+import { gateConditions, gateFirst } from './gates'
 import { emptyRecord, type StepData } from './records'
 import type { StepRules } from './rules'
 import type { BoardKnowledge, UnitView } from './view'
@@ -52,17 +53,21 @@ export const lastingConditions = (view: UnitView, step: StepId): Condition[] => 
 
 /** Everything that must hold for `step` to be done, gates first. */
 export const conditionsOf = (view: UnitView, step: StepId): Condition[] => [
+  ...(step === 'arrive' ? [] : wayOutConditions(view)),
   ...gateConditions(view, step),
   ...lastingConditions(view, step),
+  ...(rules[step].asked?.(view) ?? []),
 ]
 
 /** The instructions of a step, one at a time, for hands that are busy; where it has none, what is still open. */
 export function instructionsOf(view: UnitView, step: StepId): Instruction[] {
-  const gates = openGates(view, step)
+  // A gate stands alone: its wait is no instruction among others, to be stepped over.
+  const gate = gateFirst(view, step)
+  if (gate) return [gate]
   const own = rules[step].instructions?.(view) ?? []
-  if (own.length > 0) return [...gates, ...own]
+  if (own.length > 0) return own
   const open = lastingConditions(view, step).filter((c) => !c.met)
-  return [...gates, ...open.map((c, i) => instruction(`open-${i}`, c.next, { look: c.text }))]
+  return open.map((c, i) => instruction(`open-${i}`, c.next, { look: c.text }))
 }
 
 /**

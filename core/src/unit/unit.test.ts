@@ -136,7 +136,7 @@ describe('gates', () => {
   test('mains boards have them, low voltage has none', () => {
     expect(gatesFor(unit(), 'open')).toEqual(['mains-off', 'discharged'])
     expect(gatesFor(unit({}, { board: { ...board, mains: false } }), 'open')).toEqual([])
-    expect(gatesFor(unit({}, { board: null }), 'wire')).toEqual(['mains-off'])
+    expect(gatesFor(unit({}, { board: null }), 'wire')).toEqual(['mains-off', 'discharged'])
   })
   test('fixed wiring is handed over first', () =>
     expect(gatesFor(unit({}, { board: { ...board, fixedWiring: true } }), 'open')[0]).toBe('licensed'))
@@ -144,7 +144,7 @@ describe('gates', () => {
     expect(gateHolds(unit({}, { gates: [confirmed('mains-off', '2026-11-24')] }), 'mains-off')).toBe(true)
     expect(gateHolds(unit({}, { gates: [confirmed('mains-off', '2026-11-23')] }), 'mains-off')).toBe(false)
     expect(unmet(unit({}, { gates: [confirmed('mains-off', '2026-11-23')] }), 'backup')[0]).toMatch(
-      /Not confirmed today/,
+      /Not confirmed: Unplugged/,
     )
   })
 })

@@ -62,6 +62,9 @@ export const attemptOutcomes = ['done', 'no-answer', 'lost-midway', 'verify-fail
 
 export type AttemptOutcome = (typeof attemptOutcomes)[number]
 
+/** Ended before anything on the chip could have changed. */
+export const neverBegan: ReadonlySet<AttemptOutcome> = new Set(['no-answer', 'cancelled'])
+
 /** What was tried over the wires. */
 export const attemptActions = ['read', 'write'] as const
 
@@ -222,6 +225,8 @@ export interface UnitView {
   board: BoardKnowledge | null
   records: { [S in StepId]: StepRecord<S> }
   gates: GateRecord[]
+  /** When each gate was last confirmed, also where an attempt or the opposite gate has ended it since. */
+  confirmed: { gate: GateId; at: string }[]
   files: UnitFile[]
   /** Attempts to write it, newest first. */
   attempts: Attempt[]

@@ -35,7 +35,7 @@ export type StepId = (typeof stepIds)[number]
 
 export const isStepId = (x: unknown): x is StepId => (stepIds as readonly unknown[]).includes(x)
 
-export const gateIds = ['mains-off', 'discharged', 'case-closed', 'licensed'] as const
+export const gateIds = ['mains-off', 'discharged', 'current-limit', 'case-closed', 'licensed'] as const
 
 export type GateId = (typeof gateIds)[number]
 
@@ -58,6 +58,9 @@ export const factIds = [
 
 export type FactId = (typeof factIds)[number]
 
+/** What the work of a step does to the unit: that decides its gates. */
+export type Work = 'none' | 'touch' | 'rail' | 'mains' | 'as powered'
+
 export interface Step {
   id: StepId
   coat: CoatId
@@ -65,7 +68,7 @@ export interface Step {
   /** What the next action is called, as in "Next: …". */
   next: string
   needs: readonly StepId[]
-  gates: readonly GateId[]
+  work: Work
   restsOn: readonly FactId[]
 }
 
@@ -75,61 +78,39 @@ const step = (
   title: string,
   next: string,
   needs: StepId[],
-  gates: GateId[],
+  work: Work,
   restsOn: FactId[],
-): Step => ({ id, coat, title, next, needs, gates, restsOn })
+): Step => ({ id, coat, title, next, needs, work, restsOn })
 
 export const steps: readonly Step[] = [
-  step('arrive', 'strip', 'Arrive', 'choose the route and try it as sold', [], [], []),
-  step('open', 'strip', 'Open', 'note the legends, then open it', ['arrive'], ['mains-off', 'discharged'], ['board']),
-  step('identify', 'strip', 'Identify', 'find out which chip it is', ['arrive'], [], ['board']),
-  step(
-    'pads',
-    'prime',
-    'Find the pads',
-    'find the serial pads',
-    ['open', 'identify'],
-    ['mains-off', 'discharged'],
-    ['board'],
-  ),
-  step('wire', 'prime', 'Wire', 'wire the adapter', ['identify', 'pads'], ['mains-off'], ['family', 'pads']),
-  step(
-    'backup',
-    'prime',
-    'Back up',
-    'read the stock firmware twice',
-    ['wire'],
-    ['mains-off'],
-    ['family', 'flashBytes'],
-  ),
-  step('check', 'coat', 'Check the image', 'check the image', ['identify', 'backup'], [], ['family', 'flashBytes']),
-  step('write', 'coat', 'Write', 'write it and log the attempt', ['check', 'wire'], ['mains-off'], ['image']),
-  step('start', 'coat', 'First start', 'see it start', ['write'], ['mains-off'], ['written']),
-  step('join', 'cure', 'Join Wi-Fi', 'find it on the network', ['start'], [], []),
-  step('pins', 'cure', 'Pins', 'see what each pin does', ['start'], [], ['family']),
-  step('close', 'cure', 'Close up', 'close the case', ['pins'], [], []),
-  step('behaviour', 'cure', 'Behaviour', 'try what it does', ['pins', 'close'], ['case-closed'], ['template']),
-  step('meter', 'cure', 'Meter', 'calibrate the meter', ['close'], ['case-closed'], ['firmware']),
-  step('name', 'hang', 'Name and address', 'give it its name', ['join'], [], []),
-  step(
+  step('arrive', 'strip', 'Arrive', 'choose the route and try it as sold', [], 'none', []),
+  step('open', 'strip', 'Open', 'note the legends, then open it', ['arrive'], 'touch', ['board']),
+  step('identify', 'strip', 'Identify', 'find out which chip it is', ['arrive'], 'none', ['board']),
+  step('pads', 'prime', 'Find the pads', 'find the serial pads', ['open', 'identify'], 'touch', ['board']),
+  step('wire', 'prime', 'Wire', 'wire the adapter', ['identify', 'pads'], 'touch', ['family', 'pads']),
+  step('backup', 'prime', 'Back up', 'read the stock firmware twice', ['wire'], 'touch', ['family', 'flashBytes']),
+  step('check', 'coat', 'Check the image', 'check the image', ['identify', 'backup'], 'none', ['family', 'flashBytes']),
+  step('write', 'coat', 'Write', 'write it and log the attempt', ['check', 'wire'], 'touch', ['image']),
+  step('start', 'coat', 'First start', 'see it start', ['write'], 'touch', ['written']),
+  step('join', 'cure', 'Join Wi-Fi', 'find it on the network', ['start'], 'none', []),
+  step('pins', 'cure', 'Pins', 'see what each pin does', ['start'], 'as powered', ['family']),
+  step('close', 'cure', 'Close up', 'close the case', ['pins'], 'none', []),
+  step('behaviour', 'cure', 'Behaviour', 'try what it does', ['pins', 'close'], 'mains', ['template']),
+  step('meter', 'cure', 'Meter', 'calibrate the meter', ['close'], 'mains', ['firmware']),
+  step('name', 'hang', 'Name and address', 'give it its name', ['join'], 'none', []),
+  step('hub', 'hang', 'Hub', 'test both ways with the hub', ['name', 'join'], 'none', [
+    'firmware',
+    'template',
+    'address',
+    'topic',
     'hub',
-    'hang',
-    'Hub',
-    'test both ways with the hub',
-    ['name', 'join'],
-    [],
-    ['firmware', 'template', 'address', 'topic', 'hub'],
-  ),
-  step(
-    'prove',
-    'hang',
-    'Prove',
-    'cut the power and see it come back',
-    ['hub', 'behaviour'],
-    ['case-closed'],
-    ['firmware', 'powerOn', 'hub'],
-  ),
-  step('watch', 'hang', 'Watch', 'nothing to do', ['prove'], [], []),
+  ]),
+  step('prove', 'hang', 'Prove', 'cut the power and see it come back', ['hub', 'behaviour'], 'mains', [
+    'firmware',
+    'powerOn',
+    'hub',
+  ]),
+  step('watch', 'hang', 'Watch', 'nothing to do', ['prove'], 'none', []),
 ]
 
 export const stepOf = (id: StepId): Step => steps.find((s) => s.id === id) as Step
@@ -173,6 +154,10 @@ export const routes: Record<RouteId, { name: string; about: string; skips: reado
 export const gateWords: Record<GateId, { title: string; confirm: string }> = {
   'mains-off': { title: 'Unplugged from the mains, and it stays unplugged.', confirm: 'Unplugged' },
   discharged: { title: 'Waited for the discharge time, then measured below 30 V.', confirm: 'Waited and measured' },
+  'current-limit': {
+    title: 'The bench supply stands at 3.3 V, and its current limit is set.',
+    confirm: 'Limit set',
+  },
   'case-closed': {
     title: 'The case is closed, and adapter, jig and bench supply are off the unit.',
     confirm: 'Closed and free of wires',

@@ -3,6 +3,20 @@ import { number, text } from '../../unit/fields'
 import { recordKind } from '../../unit/record'
 import { routeIds } from '../../unit/way'
 
+/** What hangs on a unit (07 §4). `latch-unlocks`: the lock opens when its supply goes. */
+export const loadKinds = [
+  'lamp',
+  'heater',
+  'motor',
+  'latch-unlocks',
+  'latch-locks',
+  'modem',
+  'pump',
+  'fan',
+  'other',
+] as const
+export type LoadKind = (typeof loadKinds)[number]
+
 /** What a person records at this step; everything has a default, so that an empty record is a valid one. */
 const arriveRecord = z.object({
   route: z.enum(routeIds).nullable().default(null),
@@ -10,6 +24,17 @@ const arriveRecord = z.object({
   ratedAmps: number,
   mainsVolts: number,
   loadWatts: number,
+  /** What it will work; null while nobody has said, `undecided` when that is the answer. */
+  load: z
+    .enum([...loadKinds, 'undecided'])
+    .nullable()
+    .default(null),
+  /** A latch: do people leave by what it locks? */
+  wayOut: z.boolean().nullable().default(null),
+  /** A latch on a way out: opens by hand from inside, without power and without the app. */
+  opensByHand: z.boolean().nullable().default(null),
+  /** A unit for fixed wiring: does it hang in it now? */
+  mounted: z.boolean().nullable().default(null),
   note: text(2000),
 })
 

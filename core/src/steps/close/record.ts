@@ -7,6 +7,14 @@ const closeRecord = z.object({
   partsBack: z.array(z.string()).max(60).default([]),
   clipsBroken: z.number().int().min(0).max(500).default(0),
   gluedAt: z.iso.datetime({ offset: true }).nullable().default(null),
+  /** Counted here where nothing was written down at Open; null while nobody has counted. */
+  fastenersOut: z.number().int().min(0).max(500).nullable().default(null),
+  fastenersBack: z.number().int().min(0).max(500).nullable().default(null),
+  looseParts: z.number().int().min(0).max(500).nullable().default(null),
+  /** Did it come apart without force, blade or heat? */
+  unharmed: z.enum(['yes', 'no']).nullable().default(null),
+  /** Answers to the questions of closing, by their ids. */
+  answers: z.record(z.string().max(40), z.enum(['yes', 'no'])).default({}),
   glueHours: z.number().finite().min(0).max(1000).nullable().default(null),
 })
 

@@ -1,6 +1,19 @@
 import { type Condition, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
 
+/** Nothing goes into service before it is known what it works. */
+export const asked = (view: UnitView): Condition[] => {
+  const { load } = view.records.arrive.data
+  return [
+    must(
+      load !== null && load !== 'undecided',
+      'It is known what it works.',
+      'Nobody has said what it works.',
+      'Choose its load at Arrive.',
+    ),
+  ]
+}
+
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {
   const cut = view.records.prove.data.powerCut

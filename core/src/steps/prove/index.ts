@@ -1,4 +1,4 @@
 import type { StepRules } from '../../unit/rules'
-import { conditions } from './conditions'
+import { asked, conditions } from './conditions'
 
-export const prove: StepRules<'prove'> = { conditions }
+export const prove: StepRules<'prove'> = { conditions, asked }

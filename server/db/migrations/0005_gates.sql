@@ -1,0 +1,1 @@
+ALTER TABLE "gate" ADD COLUMN "cleared_by" text;
