@@ -17,6 +17,7 @@ test('a unit of a known board, from its sealed case to in service', async ({ pag
 
   await page.getByText('Over wires, in place').click()
   await page.getByText('It works', { exact: true }).click()
+  await page.getByLabel('It will work').selectOption('heater')
   await page.getByLabel('What it will carry').fill('1 200')
   await expect(page.getByText('1 200 W at 230 V is 5.2 A of 10 A.').first()).toBeVisible()
   await done(page, 'Arrive', at('open'))
@@ -24,11 +25,13 @@ test('a unit of a known board, from its sealed case to in service', async ({ pag
   // What the board knows is filled in; only this unit's own is asked.
   await expect(page.getByLabel('Terminal 1, as printed or placed')).toHaveValue('brown, next to the fuse')
   await gate(page, 'Unplugged')
+  // The wait is a clock: before its time only a reading below 30 V ends it.
+  await expect(page.getByRole('timer')).toContainText('since “unplugged”')
   await page.getByRole('textbox', { name: /^Measured/ }).fill('42')
-  await page.getByRole('button', { name: /^Waited and measured/ }).click()
-  await expect(page.getByText('42 V is above 30 V: stay off.').first()).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Measured before the time/ })).toBeDisabled()
   await page.getByRole('textbox', { name: /^Measured/ }).fill('0.4')
-  await gate(page, 'Waited and measured')
+  await page.getByRole('button', { name: /^Measured before the time/ }).click()
+  await expect(page.getByText('Waited and measured, confirmed today').first()).toBeVisible()
   // Of a known board one photo is enough; the plan is there to be ticked.
   await expect(page.getByText('Still wanted: board top.')).toBeVisible()
   await page.locator('input[type=file]').setInputFiles(photo)
@@ -91,9 +94,9 @@ test('a unit of a known board, from its sealed case to in service', async ({ pag
   await page.getByLabel('Minutes at the bench').fill('11')
   await page.getByRole('button', { name: 'Log this attempt' }).click()
   await expect(page.getByText('equal by digest').first()).toBeVisible()
-  // A new attempt, a new look at the plug: the gate is asked again.
-  await gate(page, 'Unplugged')
   await done(page, 'Write', at('start'))
+  // A new act, a new look at the plug: the attempt has ended the gate.
+  await gate(page, 'Unplugged')
 
   await page.getByLabel('Boot text, as the console shows it').fill('CCCCCCCC')
   await expect(page.getByText('loader waiting', { exact: true }).first()).toBeVisible()
@@ -110,6 +113,7 @@ test('a unit of a known board, from its sealed case to in service', async ({ pag
   await page.getByRole('button', { name: 'It is this one' }).click()
   await expect(page.getByLabel('Address', { exact: true })).toHaveValue('192.168.71.77')
   await done(page, 'Join Wi-Fi', at('pins'))
+  await page.getByText('The adapter', { exact: true }).click()
   await done(page, 'Pins', at('close'))
 
   await page.getByLabel('Back, of 2').fill('2')
@@ -177,6 +181,7 @@ test('a unit of an unknown board teaches it, and the next one is asked less', as
   await expect(page.getByText(`It is a Tolliver R1-${run} 5 V.`).first()).toBeVisible()
   await page.getByText('Over wires, in place').click()
   await page.getByText('It works', { exact: true }).click()
+  await page.getByLabel('It will work').selectOption('heater')
   await done(page, 'Arrive', at('open'))
 
   // Low voltage: no gates of the mains.
@@ -307,6 +312,7 @@ test('a unit of an unknown board teaches it, and the next one is asked less', as
 
   await page.getByLabel('Address', { exact: true }).fill('192.168.71.90')
   await done(page, 'Join Wi-Fi', at('pins'))
+  await page.getByText('The adapter', { exact: true }).click()
 
   await page.getByLabel('Add a pin').selectOption('GPIO4')
   await page.getByLabel('GPIO4 channel').fill('1')
