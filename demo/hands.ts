@@ -155,9 +155,18 @@ const join: Work = (at) =>
     confirmedBy: 'match',
   })
 
+/** What powers it, and one pin seen on this very unit: the rest its board taught. */
 const pins: Work = async (at) => {
-  const { route } = await at.load()
-  await at.enter('pins', { power: route !== null && routes[route].skips.includes('open') ? 'mains' : 'adapter' })
+  const { route, records } = await at.load()
+  const template = at.design.records.pins?.template ?? records.pins.data.template
+  const [first, ...rest] = template?.pins ?? []
+  const mine = { unit: String(at.role.number), sitting: 's1', agrees: true }
+  await at.enter('pins', {
+    power: route !== null && routes[route].skips.includes('open') ? 'mains' : 'adapter',
+    ...(template && first
+      ? { template: { ...template, pins: [{ ...first, evidence: [...(first.evidence ?? []), mine] }, ...rest] } }
+      : {}),
+  })
 }
 
 const close: Work = async (at, yard) => {

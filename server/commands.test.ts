@@ -204,6 +204,7 @@ describe('kit, firmware and settings', () => {
   })
   test('a calibration needs a reference meter and points that can be fitted', async () => {
     const { id: unitId } = await run('create-unit', { number: 31, name: 'Metered' })
+    await run('save-step', { unitId, step: 'meter', version: 0, data: { instrumentId: null } })
     expect(codeOf(await runCommand(db, 'save-calibration', { unitId }))).toBe('no-instrument')
     const { id: instrumentId } = await run('add-kit', {
       kind: 'instrument',

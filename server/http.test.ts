@@ -13,7 +13,6 @@ let command: Route
 let filesPut: (request: Request) => Promise<Response>
 let fileGet: Route
 let bytesGet: Route
-let searchGet: Route
 let pageGet: Route
 let recordGet: Route
 let findGet: (request: Request) => Promise<Response>
@@ -32,7 +31,6 @@ beforeAll(async () => {
   filesPut = (await import('../app/api/files/route')).PUT
   fileGet = (await import('../app/api/files/[id]/route')).GET as unknown as Route
   bytesGet = (await import('../app/api/files/[id]/bytes/route')).GET as unknown as Route
-  searchGet = (await import('../app/api/files/[id]/search/route')).GET as unknown as Route
   pageGet = (await import('../app/api/units/[number]/[step]/route')).GET as unknown as Route
   recordGet = (await import('../app/api/units/[number]/[step]/record/route')).GET as unknown as Route
   findGet = (await import('../app/api/find/route')).GET
@@ -186,10 +184,12 @@ describe('a file', () => {
     const id = kept.json.value?.id as string
     const piece = (await (await get(bytesGet, { id }, '?from=0&length=64')).json()) as Json
     expect(piece.value).toMatchObject({ name: 'stock.bin', total: 1048576, offset: 0 })
-    const hits = (await (await get(searchGet, { id }, '?q=ssid')).json()) as Json
-    expect(hits.value?.offsets).not.toEqual([])
+    const hits = await post('search-bytes', { fileId: id, query: '0x4c' })
+    expect(hits.json.value?.offsets).not.toEqual([])
+    // What is covered is never found by asking for it.
+    expect((await post('search-bytes', { fileId: id, query: 'limelight' })).json.value?.offsets).toEqual([])
     expect((await get(bytesGet, { id }, '?from=-1')).status).toBe(404)
-    expect((await get(searchGet, { id }, '?q=')).status).toBe(422)
+    expect((await post('search-bytes', { fileId: id, query: '' })).status).toBe(422)
     const manifest = await (await manifestGet(new Request(`${base}/m?unit=20`))).text()
     expect(manifest).toMatch(/^[0-9a-f]{64} {2}unit020_stock_\d{8}\.bin\n$/)
   })

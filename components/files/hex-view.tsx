@@ -65,17 +65,13 @@ export function HexView({
 
   const search = async () => {
     setHits(null)
-    try {
-      const answer = await fetch(`/api/files/${fileId}/search?q=${encodeURIComponent(query)}`)
-      const result = await answer.json()
-      setFault(result.ok ? '' : result.error.message)
-      if (result.ok) {
-        setHits(result.value)
-        if (result.value.offsets[0] !== undefined) onOffset(Math.floor(result.value.offsets[0] / rowBytes) * rowBytes)
-      }
-    } catch {
-      setFault('The server does not answer. Search again when it is back.')
-    }
+    const result = await send('search-bytes', { fileId, query })
+    if (result.state === 'away') return setFault('The server does not answer. Search again when it is back.')
+    if (result.state === 'refused') return setFault(`${result.error.message} ${result.error.next}`)
+    const found = result.value as unknown as { offsets: number[]; more: boolean }
+    setFault('')
+    setHits(found)
+    if (found.offsets[0] !== undefined) onOffset(Math.floor(found.offsets[0] / rowBytes) * rowBytes)
   }
   const reveal = async () => {
     const result = await send('reveal-bytes', { fileId, offset, length: shownBytes })

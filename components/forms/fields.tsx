@@ -1,6 +1,6 @@
 'use client'
 import { hexNumber } from '@fresh-coat/core/bytes/text'
-import { type ReactNode, useEffect, useId, useState } from 'react'
+import { type ReactNode, useEffect, useId, useRef, useState } from 'react'
 
 /** Form fields with their label, unit and fault; big enough for a finger. */
 
@@ -123,6 +123,7 @@ export function NumberField({
   whole = false,
   className,
   bare = false,
+  keepsGood = true,
 }: {
   label: string
   value: number | null
@@ -134,13 +135,21 @@ export function NumberField({
   whole?: boolean
   className?: string
   bare?: boolean
+  /** False: a number that does not fit counts as none, instead of the last one that did. */
+  keepsGood?: boolean
 }) {
   const [text, setText] = useState(value === null ? '' : String(value))
+  // What was typed here stays as it was typed; only a value from elsewhere is written into the field.
+  const given = useRef(value)
   useEffect(() => {
-    setText((now) =>
-      readNumber(now) === value ? now : value === null ? (readNumber(now) === null ? now : '') : String(value),
-    )
+    if (value === given.current) return
+    given.current = value
+    setText(value === null ? '' : String(value))
   }, [value])
+  const give = (n: number | null) => {
+    given.current = n
+    onChange(n)
+  }
   const n = readNumber(text)
   let fault = ''
   if (text.trim() !== '') {
@@ -168,8 +177,8 @@ export function NumberField({
             (min === undefined || m >= min) &&
             (max === undefined || m <= max) &&
             (!whole || Number.isInteger(m))
-          if (next.trim() === '') onChange(null)
-          else if (good) onChange(m)
+          if (next.trim() === '' || (!good && keepsGood === false)) give(null)
+          else if (good) give(m)
         }}
       />
       {unit && <span className="shrink-0 text-ink-2">{unit}</span>}
@@ -185,7 +194,16 @@ export function NumberField({
   return (
     <Field
       label={label}
-      hint={fault ? <span className="font-semibold text-oxide">{fault} The last good value is kept.</span> : hint}
+      hint={
+        fault ? (
+          <span className="font-semibold text-oxide">
+            {fault}
+            {keepsGood && ' The last good value is kept.'}
+          </span>
+        ) : (
+          hint
+        )
+      }
       className={className}
     >
       {(id) => input(id)}

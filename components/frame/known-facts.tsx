@@ -8,6 +8,7 @@ import { padStateOf, padsOf } from '@fresh-coat/core/steps/pads/facts'
 import { templateOf } from '@fresh-coat/core/steps/pins/facts'
 import { firmwareOf } from '@fresh-coat/core/steps/write/facts'
 import { troubleSentence } from '@fresh-coat/core/trouble/statistics'
+import { fromOthers, looksOf } from '@fresh-coat/core/unit/own-look'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { Fact, percentOf, shortMoment, twoDigits } from '@/components/paint/paint'
 import type { Choices } from '@/components/steps/context'
@@ -49,7 +50,11 @@ export function KnownFacts({ view, log, choices }: { view: UnitView; log: LogEnt
         <Fact
           name="Family"
           evidence={
-            family?.how === 'board' ? 'known for this board' : family?.how === 'decided' ? 'decided by a person' : kinds
+            family?.how === 'board'
+              ? `${fromOthers(view)}, nobody looked here yet`
+              : family?.how === 'decided'
+                ? 'decided by a person'
+                : kinds
           }
         >
           {family
@@ -62,7 +67,7 @@ export function KnownFacts({ view, log, choices }: { view: UnitView; log: LogEnt
             flash && view.records.backup.data.flashId
               ? `chip id ${view.records.backup.data.flashId}`
               : flash
-                ? 'known for this board'
+                ? `${fromOthers(view)}${looksOf(view).pads ? '' : ', nobody looked here yet'}`
                 : ''
           }
         >
@@ -74,7 +79,7 @@ export function KnownFacts({ view, log, choices }: { view: UnitView; log: LogEnt
             solved.readings > 0
               ? `from ${solved.readings} readings${solved.solution ? `, runner-up ${percentOf(solved.solution.runnerUp.p)}` : ''}`
               : pads.pads.length > 0 && view.board?.pads
-                ? 'known for this board'
+                ? `${fromOthers(view)}${looksOf(view).pads ? '' : ', nobody looked here yet'}`
                 : '',
             pads.pitchMm ? `${pads.pitchMm} mm apart, parts side` : '',
           ]
@@ -123,7 +128,12 @@ export function KnownFacts({ view, log, choices }: { view: UnitView; log: LogEnt
         >
           {firmwareOf(view) || nothing}
         </Fact>
-        <Fact name="Pins">{used.length > 0 ? `${used.length} in use` : nothing}</Fact>
+        <Fact
+          name="Pins"
+          evidence={used.length > 0 && !looksOf(view).pins ? `${fromOthers(view)}, nobody looked here yet` : ''}
+        >
+          {used.length > 0 ? `${used.length} in use` : nothing}
+        </Fact>
         <Fact name="Address" evidence={join.data.mac ? <span className="pin">{join.data.mac}</span> : ''}>
           {join.data.address ? <span className="pin">{join.data.address}</span> : nothing}
         </Fact>

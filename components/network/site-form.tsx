@@ -1,19 +1,19 @@
 'use client'
 import { isSlug, slugOf } from '@fresh-coat/core/topics/slug'
 import { CommandForm } from '@/components/forms/command-form'
-import { TextField } from '@/components/forms/fields'
+import { NumberField, TextField } from '@/components/forms/fields'
 
-export function SiteForm({ site }: { site: { name: string; base: string; slug: string } }) {
+export function SiteForm({ site }: { site: { name: string; base: string; slug: string; mainsVolts: number } }) {
   return (
     <CommandForm
       command="set-site"
-      empty={{ ...site } as { [key: string]: unknown; name: string; base: string; slug: string }}
+      empty={{ ...site } as { [key: string]: unknown; name: string; base: string; slug: string; mainsVolts: number }}
       submit="Save"
       disabled={(v) => !v.name.trim() || !isSlug(v.base) || !isSlug(v.slug)}
     >
       {(v, set) => (
         <>
-          <div className="grid gap-3 sm:grid-cols-3">
+          <div className="grid gap-3 sm:grid-cols-4">
             <TextField label="Name of the place" value={v.name} maxLength={120} onChange={(name) => set({ name })} />
             <TextField
               label="First level of all topics"
@@ -30,6 +30,14 @@ export function SiteForm({ site }: { site: { name: string; base: string; slug: s
               maxLength={63}
               onChange={(slug) => set({ slug: slug.toLowerCase() })}
               hint={isSlug(v.slug) ? '' : `a–z, 0–9, hyphens: ${slugOf(v.slug) || 'main'}`}
+            />
+            <NumberField
+              label="Mains there"
+              unit="V"
+              min={90}
+              max={260}
+              value={v.mainsVolts}
+              onChange={(mainsVolts) => mainsVolts !== null && set({ mainsVolts })}
             />
           </div>
           <p className="text-ink-2">

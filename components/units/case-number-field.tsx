@@ -11,6 +11,15 @@ export function CaseNumberField({
   hint?: string
 }) {
   return (
-    <NumberField label="Number on its case" value={value} min={1} max={9999} whole onChange={onChange} hint={hint} />
+    <NumberField
+      label="Number on its case"
+      value={value}
+      min={1}
+      max={99_999}
+      whole
+      keepsGood={false}
+      onChange={onChange}
+      hint={hint}
+    />
   )
 }

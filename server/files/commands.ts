@@ -2,7 +2,7 @@ import { flashModes } from '@fresh-coat/core/image/image'
 import { inspectImage } from '@fresh-coat/core/image/inspect'
 import { patchedName, patchMode } from '@fresh-coat/core/image/patch'
 import { photoTags } from '@fresh-coat/core/open/opening'
-import { and, eq, isNull } from 'drizzle-orm'
+import { and, eq, gt, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Change } from '../db/change'
 import { command } from '../db/command'
@@ -10,6 +10,7 @@ import { Refused } from '../db/fault'
 import { id, version } from '../db/fields'
 import * as schema from '../db/schema'
 import { keepBlob, NotHeld, readBlob, sha256Of } from './blobs'
+import { searchBytes } from './private-bytes'
 
 /** The bytes of a file that a command works on. */
 async function bytesHeld(c: Change, sha256: string): Promise<Uint8Array> {
@@ -92,6 +93,43 @@ const revealBytes = command(
   },
 )
 
+const searchesAnHour = 60
+
+/** Searches of private bytes are told of, and so many an hour are enough for a person. */
+async function refuseManySearches(c: Change): Promise<void> {
+  const { event } = schema
+  const [row] = await c.tx
+    .select({ n: sql<number>`count(*)::int` })
+    .from(event)
+    .where(and(eq(event.kind, 'bytes-searched'), gt(event.at, new Date(c.now.getTime() - 3_600_000))))
+  if ((row?.n ?? 0) >= searchesAnHour)
+    throw new Refused(
+      'enough-searches',
+      `There were ${searchesAnHour} searches of private bytes in the last hour.`,
+      'Go on later, or save the file and search it on your own disk.',
+    )
+}
+
+/** Places of a text or of hex bytes (0x…) in a kept file; places only, never what stands around them. */
+const searchFile = command(
+  z.object({ fileId: id, query: z.string().min(1).max(514) }),
+  async (c, { fileId, query }) => {
+    const [row] = await c.live('file', eq(schema.file.id, fileId))
+    if (!row) throw new Refused('gone', 'There is no such file.', 'Go back to Images.')
+    if (row.kind === 'dump') await refuseManySearches(c)
+    const hits = searchBytes(await bytesHeld(c, row.sha256), query)
+    if (!hits)
+      throw new Refused(
+        'no-query',
+        'That is nothing to look for.',
+        'Give a text of 1 to 256 characters, or hex bytes like 0x4142.',
+      )
+    if (row.kind === 'dump')
+      await c.tell({ kind: 'bytes-searched', unitId: row.unitId, sentence: `${row.name}: its bytes were searched` })
+    return hits
+  },
+)
+
 const putAside = command(z.object({ fileId: id }), async (c, { fileId }) => {
   const row = await c.update('file', fileId, null, { asideAt: c.now })
   await c.tell({ kind: 'file-put-aside', unitId: row.unitId, sentence: `${row.name} put aside` })
@@ -112,6 +150,7 @@ export const fileCommands = {
   'patch-image': patchImage,
   'describe-file': describeFile,
   'reveal-bytes': revealBytes,
+  'search-bytes': searchFile,
   'put-file-aside': putAside,
   'tag-photo': tagPhoto,
 }

@@ -1,3 +1,4 @@
+import { plainlySomethingElse } from '@fresh-coat/core/bytes/what-it-is'
 import { largestFile } from '@fresh-coat/core/image/inspect'
 import { pictureSize } from '@fresh-coat/core/photo/dimensions'
 import { flashBytesOf } from '@fresh-coat/core/steps/backup/facts'
@@ -13,6 +14,7 @@ import { type CommandResult, Refused, refusalOf } from '../db/fault'
 import { id } from '../db/fields'
 import * as schema from '../db/schema'
 import { person } from '../person'
+import { clearGates } from '../units/gates'
 import { loadUnit } from '../units/load'
 import { viewOf } from '../units/one'
 import { keepBlob, sha256Of } from './blobs'
@@ -73,7 +75,17 @@ function refuseFile(upload: Upload, bytes: Uint8Array): CommandResult | null {
     )
   if (upload.kind === 'dump' && upload.unitId === null)
     return refuse('no-unit', 'A read of a chip belongs to a unit.', 'Open the unit and drop it there.')
-  return upload.kind === 'photo' ? refusePhoto(bytes) : null
+  if (upload.kind === 'photo') return refusePhoto(bytes)
+  const other = plainlySomethingElse(bytes)
+  return other
+    ? refuse(
+        'not-a-chip-file',
+        `This is ${other}, not ${upload.kind === 'dump' ? 'a read of a chip' : 'firmware'}.`,
+        upload.kind === 'dump'
+          ? 'Choose the file that your tool read from the chip.'
+          : 'Choose the image itself; unpack an archive first.',
+      )
+    : null
 }
 
 /** What an inspection goes by: the family and size on record. */
@@ -148,7 +160,10 @@ async function store(c: Change, upload: Upload, bytes: Uint8Array, looked: Looke
     inspection: looked.inspection,
     createdAt: c.now,
   })
-  if (view && read !== null) await noteRead(c, view, { sha256: looked.sha256, name: row.name, bytes: bytes.length })
+  if (view && read !== null) {
+    await noteRead(c, view, { sha256: looked.sha256, name: row.name, bytes: bytes.length })
+    await clearGates(c, view.id, ['mains-off'], 'attempt')
+  }
   await c.tell({ kind: 'file-kept', unitId: upload.unitId, sentence: sentenceOf(upload, view, row.name, held) })
   return { id: row.id, ...looked }
 }

@@ -1,5 +1,5 @@
 import { compareDumps, equalByHash } from '@fresh-coat/core/dump/compare'
-import { secretPlaces } from '@fresh-coat/core/dump/secrets'
+import { type Covered, coveredPlaces } from '@fresh-coat/core/dump/cover'
 import { eq, inArray } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Source } from '../db/client'
@@ -57,12 +57,14 @@ export async function compareFiles(source: Source, a: string, b: string): Promis
   return Response.json({ ok: true, value: compareDumps(first.bytes, second.bytes) })
 }
 
+/** A key block has up to some kilobytes before and behind a piece of it. */
+const margin = 16_384
+
 /** A piece of a file with its secrets covered. A secret may begin before the piece: a margin is looked at as well. */
 export function cover(bytes: Uint8Array, offset: number, length: number): Pick<CoveredBytes, 'hex' | 'covered'> {
-  const margin = 2048
   const from = Math.max(0, offset - margin)
   const end = Math.min(bytes.length, offset + length)
-  const places = secretPlaces(bytes.subarray(from, Math.min(bytes.length, end + margin)))
+  const places = coveredPlaces(bytes.subarray(from, Math.min(bytes.length, end + margin)))
   const piece = Buffer.from(bytes.subarray(offset, end))
   const covered: CoveredBytes['covered'] = []
   for (const place of places) {
@@ -77,14 +79,30 @@ export function cover(bytes: Uint8Array, offset: number, length: number): Pick<C
 
 const mostHits = 200
 
-/** Where a text (Latin-1) or a row of hex bytes stands in a file; at most 200 places. */
+/** Does a hit reach into something covered? Then it is no hit: asking on and on would spell a password. */
+function touches(places: readonly Covered[], at: number, length: number): boolean {
+  let low = 0
+  let high = places.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    const place = places[middle] as Covered
+    if (place.offset + place.length <= at) low = middle + 1
+    else high = middle
+  }
+  const next = places[low]
+  return next !== undefined && next.offset < at + length
+}
+
+/** Where a text (Latin-1) or a row of hex bytes stands in a file, outside of what is covered; at most 200 places. */
 export function searchBytes(bytes: Uint8Array, query: string): { offsets: number[]; more: boolean } | null {
   const hex = query.replaceAll(/\s/g, '')
   const needle = /^0x([0-9a-f]{2})+$/i.test(hex) ? Buffer.from(hex.slice(2), 'hex') : Buffer.from(query, 'latin1')
   if (needle.length === 0 || needle.length > 256) return null
+  const places = coveredPlaces(bytes)
   const hay = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const offsets: number[] = []
   for (let at = hay.indexOf(needle); at >= 0; at = hay.indexOf(needle, at + 1)) {
+    if (touches(places, at, needle.length)) continue
     if (offsets.length === mostHits) return { offsets, more: true }
     offsets.push(at)
   }

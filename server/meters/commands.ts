@@ -1,6 +1,6 @@
 import { fitMeter } from '@fresh-coat/core/metering/fit'
+import { fitInputOf } from '@fresh-coat/core/steps/meter/facts'
 import { firmwareOf } from '@fresh-coat/core/steps/write/facts'
-import type { UnitView } from '@fresh-coat/core/unit/view'
 import { and, eq } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Change } from '../db/change'
@@ -20,29 +20,10 @@ async function instrumentOf(c: Change, instrumentId: string | null) {
   return instrumentData(row.data)
 }
 
-/** What a fit is made of: the points that are whole, and what the record says about them. */
-function fitInput(view: UnitView, reference: ReturnType<typeof instrumentData>, day: string) {
-  const m = view.records.meter.data
-  return {
-    quantity: m.quantity,
-    reference,
-    indicatedResolution: m.indicatedResolution,
-    points: m.points.flatMap((p) =>
-      p.indicated === null || p.reference === null ? [] : [{ ...p, indicated: p.indicated, reference: p.reference }],
-    ),
-    load: { kind: m.loadKind, warm: m.warm },
-    limits: { pct: m.limitPct, abs: m.limitAbs },
-    zeroReadings: m.zeros,
-    model: m.model,
-    date: day,
-    recheckMonths: m.recheckMonths,
-  }
-}
-
 const saveCalibration = command(z.object({ unitId: id }), async (c, { unitId }) => {
   const view = await viewOf(c, unitId)
   const reference = await instrumentOf(c, view.records.meter.data.instrumentId)
-  const input = fitInput(view, reference, localDay(c.now))
+  const input = fitInputOf(view, reference, localDay(c.now))
   const fit = fitMeter(input)
   if (!fit.ok)
     throw new Refused('no-fit', fit.faults[0]?.message ?? 'These points cannot be fitted.', 'Correct the points.')

@@ -47,10 +47,13 @@ const addHubTest = command(
   },
 )
 
-const setSite = command(z.object({ name, base: slug, slug }), async (c, input) => {
-  await keepSetting(c, 'site', input)
-  await c.tell({ kind: 'site-set', sentence: `site is ${input.name}` })
-  return {}
-})
+const setSite = command(
+  z.object({ name, base: slug, slug, mainsVolts: z.number().min(90).max(260).optional() }),
+  async (c, input) => {
+    await keepSetting(c, 'site', input)
+    await c.tell({ kind: 'site-set', sentence: `site is ${input.name}` })
+    return {}
+  },
+)
 
 export const networkCommands = { 'add-hub': addHub, 'add-hub-test': addHubTest, 'set-site': setSite }

@@ -103,17 +103,31 @@ async function settleSlug(
     const free = moved !== null || !(await holder(tx, own.ownSlug, row.id))
     return { slug: free ? own.ownSlug : await numbered(tx, { ...row, ownSlug: own.ownSlug }), moved }
   }
+  // In service its topic is fixed, whoever comes and whatever it is called from now on: only a pin changes it.
+  if (row.inService && row.slug !== '') return { slug: row.slug, moved: null }
   const shared = await isTaken(tx, own.ownSlug, row.id)
   if (!shared) return { slug: own.ownSlug, moved: null }
-  // Serving under its bare name already: it stays, whoever comes.
-  if (row.inService && row.slug === own.ownSlug) return { slug: row.slug, moved: null }
   const moved = await makeWay(tx, own.ownSlug, row, false)
   return { slug: await numbered(tx, { ...row, ownSlug: own.ownSlug }), moved }
 }
 
 /**
- * Brings a unit's place in the topic tree up to date with its name. Returns the other units whose topic changed by it.
- * A struck unit gives its name free.
+ * The others of a bare name, where this one's coming or going changes what is said of them: somebody is no longer alone with
+ * it, or is alone again. Among three or more nothing changes.
+ */
+async function toldAnew(tx: Tx, ownSlug: string, butId: string): Promise<string[]> {
+  if (ownSlug === '') return []
+  const others = await tx
+    .select({ id: unit.id })
+    .from(unit)
+    .where(and(eq(unit.ownSlug, ownSlug), ne(unit.id, butId), isNull(unit.struckAt)))
+    .limit(2)
+  return others.length === 1 ? others.map((o) => o.id) : []
+}
+
+/**
+ * Brings a unit's place in the topic tree up to date with its name. Returns the other units whose topic changed by it, or of
+ * which something else is to be said. A struck unit gives its name free.
  */
 export async function nameUnit(tx: Tx, unitId: string, undoing = false): Promise<string[]> {
   const [row] = await tx.select().from(unit).where(eq(unit.id, unitId)).for('update')
@@ -133,6 +147,8 @@ export async function nameUnit(tx: Tx, unitId: string, undoing = false): Promise
       .where(eq(unit.id, unitId))
   }
   if (row.ownSlug !== '') moved.push(await freeAlone(tx, row.ownSlug))
+  const [after] = await tx.select({ ownSlug: unit.ownSlug }).from(unit).where(eq(unit.id, unitId))
+  for (const name of new Set([row.ownSlug, after?.ownSlug ?? ''])) moved.push(...(await toldAnew(tx, name, unitId)))
   await noteRipple(tx, 'name', unitId)
-  return moved.filter((id): id is string => id !== null && id !== unitId)
+  return [...new Set(moved)].filter((id): id is string => id !== null && id !== unitId)
 }

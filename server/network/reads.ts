@@ -7,13 +7,23 @@ export interface Site {
   name: string
   base: string
   slug: string
+  /** Nominal voltage of the mains there. */
+  mainsVolts: number
 }
-const defaultSite: Site = { name: 'My place', base: 'home', slug: 'main' }
+const defaultSite: Site = { name: 'My place', base: 'home', slug: 'main', mainsVolts: 230 }
+
+const isMains = (volts: unknown): volts is number => typeof volts === 'number' && volts >= 90 && volts <= 260
 
 /** A stored site as it can be used; what cannot stand in a topic is not. */
 export function readSite(value: unknown): Site {
   const site = value as Partial<Site> | undefined | null
-  return site?.base && isSlug(site.base) && site.slug && isSlug(site.slug) ? { ...defaultSite, ...site } : defaultSite
+  return site?.base && isSlug(site.base) && site.slug && isSlug(site.slug)
+    ? {
+        ...defaultSite,
+        ...site,
+        mainsVolts: isMains(site.mainsVolts) ? site.mainsVolts : defaultSite.mainsVolts,
+      }
+    : defaultSite
 }
 
 export async function siteOf(source: Source): Promise<Site> {

@@ -1,3 +1,4 @@
+import type { OnlyOnes } from '@fresh-coat/core/unit/rules'
 import type { HubTest, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
 import { and, eq, isNull, type SQL, sql } from 'drizzle-orm'
 import { PgDialect } from 'drizzle-orm/pg-core'
@@ -37,6 +38,7 @@ export interface UnitBundle {
   site: unknown
   prior: unknown
   offsets: unknown
+  only: OnlyOnes
   board: BoardBundle | null
 }
 
@@ -66,6 +68,12 @@ const idField = (step: string, name: string) =>
   sql`(case when ${field(step, name)} ~ '^[0-9a-fA-F]{8}(-[0-9a-fA-F]{4}){3}-[0-9a-fA-F]{12}$' then ${field(step, name)}::uuid end)`
 const setting = (key: string) =>
   sql.raw(`(select s.value from setting s where s.key = '${key}' and s.struck_at is null)`)
+
+/** The id of the one there is of something; null where there are none or several. */
+const onlyId = (table: 'hub' | 'kit', kind?: string) =>
+  sql.raw(
+    `(select case when count(*) = 1 then min(o.id::text) end from (select id from ${table} where struck_at is null${kind ? ` and kind = '${kind}'` : ''} limit 2) o)`,
+  )
 
 const attempts = sql`(select * from attempt where unit_id = ${id} order by at desc ${limit(limits.attempts)})`
 
@@ -107,6 +115,7 @@ const bundleSql = (maps: SQL): SQL<UnitBundle> => sql<UnitBundle>`json_build_obj
   'site', ${setting('site')},
   'prior', ${setting('prior')},
   'offsets', (select p.data -> 'startOffsets' from profile p where p.name = ${field('check', 'firmware')} and p.struck_at is null limit 1),
+  'only', json_build_object('hubId', ${onlyId('hub')}, 'instrumentId', ${onlyId(`kit`, 'instrument')}, 'adapterId', ${onlyId('kit', 'adapter')}),
   'board', case when "board"."id" is null then null else ${boardBundleSql(sql`"board"."id"`, id)} end)`
 
 /** The query is put into words once: that takes longer than answering it. */

@@ -1,4 +1,5 @@
 import { identify } from '@fresh-coat/core/identify/identify'
+import { backupOf } from '@fresh-coat/core/steps/backup/facts'
 import { closeFindings } from '@fresh-coat/core/steps/close/conditions'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
 import { factsOfUnit } from '@fresh-coat/core/unit/facts'
@@ -7,7 +8,7 @@ import { emptyRecord } from '@fresh-coat/core/unit/records'
 import { conditionsOf, learnedFrom } from '@fresh-coat/core/unit/steps'
 import type { DoneMark, UnitView } from '@fresh-coat/core/unit/view'
 import { type GateId, gateIds, type StepId, stepOf } from '@fresh-coat/core/unit/way'
-import { and, eq, inArray, isNull } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Change } from '../db/change'
 import { command } from '../db/command'
@@ -15,6 +16,7 @@ import { localDay, two } from '../db/day'
 import { BadInput, Refused, StaleWrite } from '../db/fault'
 import { id, name, place, stepId, unitNumber, version } from '../db/fields'
 import * as schema from '../db/schema'
+import { clearGates } from './gates'
 import { unitView } from './load'
 import { holdUnit, viewOf } from './one'
 import { rawRecord, readRaw } from './records'
@@ -28,21 +30,6 @@ async function refuseTaken(c: Change, number: number, butId: string | null = nul
       `Number ${two(number)} is on another case: ${taken.name}.`,
       'Choose a free number.',
     )
-}
-
-/** Ends confirmations: what comes next may find the unit in another state. */
-export async function clearGates(
-  c: Change,
-  unitId: string,
-  which: readonly GateId[],
-  clearedBy: 'attempt' | 'opposite' | 'reopened',
-): Promise<void> {
-  const { gate } = schema
-  const open = await c.live(
-    'gate',
-    and(eq(gate.unitId, unitId), isNull(gate.clearedAt), inArray(gate.gate, [...which])),
-  )
-  for (const row of open) await c.update('gate', row.id, null, { clearedAt: c.now, clearedBy })
 }
 
 /** The board changes hands with the unit: its attempts and troubles count there. */
@@ -182,7 +169,7 @@ function doneMark(c: Change, view: UnitView, step: StepId): DoneMark {
   const facts = factsOfUnit(view)
   const decided =
     (step === 'identify' && view.records.identify.data.decision !== null) ||
-    (step === 'backup' && view.records.backup.data.skip !== null)
+    (step === 'backup' && view.records.backup.data.skip !== null && backupOf(view).state !== 'verified')
   const family = familyOf(view)
   return {
     at: c.now.toISOString(),

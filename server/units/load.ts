@@ -35,7 +35,7 @@ function clashWords(sharers: readonly number[] | null): string | null {
 
 export function unitView({ unit, board, bundle }: Bundled, now: Date): UnitView {
   const known = board && bundle.board ? boardOf(board, bundle.board) : null
-  const records = recordsOf(bundle, known)
+  const records = recordsOf(bundle, known, bundle.only)
   const site = readSite(bundle.site)
   const firmware = records.check.data.firmware
   return {
@@ -60,6 +60,7 @@ export function unitView({ unit, board, bundle }: Bundled, now: Date): UnitView 
     // Also one that was put aside since: it is what this unit got.
     image: bundle.image && fileOf(bundle.image),
     topic: unit.slug === '' ? null : `${site.base}/${site.slug}/${unit.slug}`,
+    mainsVolts: site.mainsVolts,
     slugClash: clashWords(bundle.sharers),
     today: localDay(now),
     now: now.toISOString(),

@@ -1,5 +1,6 @@
 import { putTogether, type SeriesRow, type Stored } from '@fresh-coat/core/unit/record'
 import { records as kinds, readRecord } from '@fresh-coat/core/unit/records'
+import type { OnlyOnes } from '@fresh-coat/core/unit/rules'
 import { prefilled } from '@fresh-coat/core/unit/steps'
 import type { BoardKnowledge, DoneMark, StepRecord, UnitView } from '@fresh-coat/core/unit/view'
 import { type StepId, stepIds } from '@fresh-coat/core/unit/way'
@@ -41,16 +42,23 @@ export function readRaw<S extends StepId>(step: S, raw: RawRecord): ReturnType<t
   return readRecord(step, raw.row.shape, raw.data)
 }
 
-function recordView<S extends StepId>(step: S, pieces: Pieces, board: BoardKnowledge | null): StepRecord<S> {
+function recordView<S extends StepId>(
+  step: S,
+  pieces: Pieces,
+  board: BoardKnowledge | null,
+  only: OnlyOnes,
+): StepRecord<S> {
   const raw = rawRecord(pieces, step)
-  if (!raw) return { data: prefilled(step, board), done: null, version: 0, updatedAt: null }
+  if (!raw) return { data: prefilled(step, board, only), done: null, version: 0, updatedAt: null }
   const read = readRaw(step, raw)
   const about = { version: raw.row.version, updatedAt: new Date(raw.row.updatedAt).toISOString() }
   // What cannot be read is kept as it is: the step is open until a person decides.
   return read.ok
     ? { data: read.data, done: raw.row.done as DoneMark | null, ...about }
-    : { data: prefilled(step, board), done: null, ...about, unreadable: { where: read.where, what: read.what } }
+    : { data: prefilled(step, board, only), done: null, ...about, unreadable: { where: read.where, what: read.what } }
 }
 
-export const recordsOf = (pieces: Pieces, board: BoardKnowledge | null): UnitView['records'] =>
-  Object.fromEntries(stepIds.map((step) => [step, recordView(step, pieces, board)])) as unknown as UnitView['records']
+export const recordsOf = (pieces: Pieces, board: BoardKnowledge | null, only: OnlyOnes): UnitView['records'] =>
+  Object.fromEntries(
+    stepIds.map((step) => [step, recordView(step, pieces, board, only)]),
+  ) as unknown as UnitView['records']

@@ -35,7 +35,7 @@ export function heldRecord<S extends StepId>(on: Bundled, step: S): Held<S> {
   const raw = rawRecord(on.bundle, step)
   if (!raw) {
     const board = on.board && on.bundle.board ? boardOf(on.board, on.bundle.board) : null
-    return { version: null, updatedAt: null, data: prefilled(step, board) }
+    return { version: null, updatedAt: null, data: prefilled(step, board, on.bundle.only) }
   }
   const read = readRaw(step, raw)
   if (!read.ok) throw unreadable(step, read.where, read.what)

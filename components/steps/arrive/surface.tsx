@@ -9,6 +9,7 @@ import { boardLabel, buttonClass, Findings, twoDigits } from '@/components/paint
 import { send } from '@/components/send'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Block, StepHeading } from '@/components/steps/heading'
+import { NameAndPlace } from '@/components/units/name-and-place'
 
 export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arrive'>) {
   const { data, patch } = record
@@ -28,7 +29,7 @@ export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arri
             onChange={(boardId) => void act('edit-unit', { unitId: view.id, version: view.version, boardId })}
             hint="Two revisions of one product are two boards."
           />
-          <NameAndPlace key={view.version} view={view} act={act} />
+          <NameAndPlace view={view} act={act} />
         </div>
         {view.board === null && <NewBoard view={view} act={act} />}
       </Block>
@@ -90,7 +91,7 @@ export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arri
             max={400}
             value={data.mainsVolts}
             onChange={(mainsVolts) => patch({ mainsVolts })}
-            hint="Empty counts as 230 V."
+            hint={`Empty counts as ${view.mainsVolts} V, the mains of the site.`}
           />
           <NumberField
             label="What it will carry"
@@ -102,7 +103,7 @@ export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arri
           />
         </div>
         {data.loadWatts !== null && rated !== null && rated > 0 && (
-          <Findings findings={[checkRating(data.loadWatts, data.mainsVolts ?? 230, rated)]} />
+          <Findings findings={[checkRating(data.loadWatts, data.mainsVolts ?? view.mainsVolts, rated)]} />
         )}
       </Block>
     </>
@@ -166,28 +167,6 @@ function WhatItWorks({ view, record: { data, patch } }: Pick<SurfaceProps<'arriv
           (mounted) => patch({ mounted }),
           'No, it lies on the bench',
         )}
-    </div>
-  )
-}
-
-function NameAndPlace({ view, act }: Pick<SurfaceProps<'arrive'>, 'view' | 'act'>) {
-  const [name, setName] = useState(view.name)
-  const [place, setPlace] = useState(view.place)
-  const changed = name.trim() !== view.name || place.trim() !== view.place
-  return (
-    <div className="grid content-start gap-2 sm:grid-cols-2">
-      <TextField label="Name" value={name} maxLength={120} onChange={setName} />
-      <TextField label="Place" value={place} maxLength={120} onChange={setPlace} />
-      {changed && (
-        <button
-          type="button"
-          className={`${buttonClass('plain')} sm:col-span-2`}
-          disabled={name.trim() === ''}
-          onClick={() => void act('edit-unit', { unitId: view.id, version: view.version, name, place })}
-        >
-          Rename
-        </button>
-      )}
     </div>
   )
 }

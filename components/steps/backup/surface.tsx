@@ -113,6 +113,7 @@ export function BackupSurface({ view, record, gates, choices, act }: SurfaceProp
     setFresh(null)
     refresh()
   }
+  const putAside = (file: UnitFile) => void act('put-file-aside', { fileId: file.id })
   const unreadable = () => {
     setWork(null)
     setError({
@@ -162,8 +163,20 @@ export function BackupSurface({ view, record, gates, choices, act }: SurfaceProp
         </p>
       </div>
       <div className="grid gap-3 md:grid-cols-2">
-        <Read n={1} file={backup.first} busy={uploading.busy} take={(f) => void take(f, 1).catch(unreadable)} />
-        <Read n={2} file={backup.second} busy={uploading.busy} take={(f) => void take(f, 2).catch(unreadable)} />
+        <Read
+          n={1}
+          file={backup.first}
+          busy={uploading.busy}
+          take={(f) => void take(f, 1).catch(unreadable)}
+          aside={putAside}
+        />
+        <Read
+          n={2}
+          file={backup.second}
+          busy={uploading.busy}
+          take={(f) => void take(f, 2).catch(unreadable)}
+          aside={putAside}
+        />
       </div>
       <Tick
         label="Leave the bytes on my disk: keep only hash, length and map here"
@@ -434,7 +447,19 @@ function CheckAgain({ sha256 }: { sha256: string }) {
   )
 }
 
-function Read({ n, file, busy, take }: { n: 1 | 2; file: UnitFile | null; busy: boolean; take: (file: File) => void }) {
+function Read({
+  n,
+  file,
+  busy,
+  take,
+  aside,
+}: {
+  n: 1 | 2
+  file: UnitFile | null
+  busy: boolean
+  take: (file: File) => void
+  aside: (file: UnitFile) => void
+}) {
   const label = n === 1 ? 'First read' : 'Second read'
   return (
     <div className="grid content-start gap-2">
@@ -458,6 +483,9 @@ function Read({ n, file, busy, take }: { n: 1 | 2; file: UnitFile | null; busy: 
               </>
             )}
           </p>
+          <button type="button" className="underline underline-offset-4" onClick={() => aside(file)}>
+            Put it aside: it is not this unit’s chip
+          </button>
         </div>
       )}
       <DropFile

@@ -2,7 +2,7 @@
 import { standingTests } from '@fresh-coat/core/steps/hub/facts'
 import { testDirections } from '@fresh-coat/core/unit/view'
 import { useState } from 'react'
-import { SelectField, TextField } from '@/components/forms/fields'
+import { SelectField, TextField, Tick } from '@/components/forms/fields'
 import { buttonClass, shortMoment, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Block, StepHeading } from '@/components/steps/heading'
@@ -44,6 +44,11 @@ export function HubSurface({ view, record, choices, act }: SurfaceProps<'hub'>) 
           </button>
         </form>
       </div>
+      <Tick
+        label="It has no button or switch to press"
+        checked={data.noButton}
+        onChange={(noButton) => patch({ noButton })}
+      />
       <Block title="A test">
         <TextField label="What you saw" placeholder="the lamp went on and off" value={seen} onChange={setSeen} />
         <div className="grid gap-3 sm:grid-cols-2">

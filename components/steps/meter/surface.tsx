@@ -1,5 +1,7 @@
 'use client'
 import { fitMeter } from '@fresh-coat/core/metering/fit'
+import { readPairs } from '@fresh-coat/core/metering/pairs'
+import { fitInputOf } from '@fresh-coat/core/steps/meter/facts'
 import { useState } from 'react'
 import { ErrorPlot } from '@/components/drawings/error-plot'
 import { AreaField, Choice, NumberField, readNumber, SelectField, TextField, Tick } from '@/components/forms/fields'
@@ -8,6 +10,7 @@ import { buttonClass, Fact, Findings, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Block, StepHeading } from '@/components/steps/heading'
 
+const mostPoints = 60
 const units = { P: 'W', I: 'A', V: 'V' }
 const whyWords = {
   forced: 'as you chose',
@@ -19,27 +22,11 @@ const whyWords = {
 export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps<'meter'>) {
   const { data, patch } = record
   const [paste, setPaste] = useState('')
+  const [unread, setUnread] = useState<string[]>([])
   const unit = units[data.quantity]
   const instrument = choices.instruments.find((i) => i.id === data.instrumentId)
-  const whole = data.points.flatMap((p) =>
-    p.indicated !== null && p.reference !== null ? [{ ...p, indicated: p.indicated, reference: p.reference }] : [],
-  )
-  const outcome =
-    instrument && whole.length > 0
-      ? fitMeter({
-          quantity: data.quantity,
-          reference: { gainPct: instrument.gainPct, digits: instrument.digits, resolution: instrument.resolution },
-          indicatedResolution: data.indicatedResolution,
-          points: whole,
-          load: { kind: data.loadKind, warm: data.warm },
-          limits: { pct: data.limitPct, abs: data.limitAbs },
-          model: data.model,
-          zeroReadings: data.zeros,
-          rated: view.board?.ratedAmps ? { P: view.board.ratedAmps * 230, I: view.board.ratedAmps } : null,
-          date: view.today,
-          recheckMonths: data.recheckMonths,
-        })
-      : null
+  const input = instrument ? fitInputOf(view, instrument) : null
+  const outcome = input && input.points.length > 0 ? fitMeter(input) : null
   const fit = outcome?.ok ? outcome.value : null
   const last = view.calibrations[0]
   const newPoint = (): string => {
@@ -47,25 +34,25 @@ export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps
     return `p${n}`
   }
   const takePaste = () => {
-    const rows = paste
-      .split(/\r?\n/)
-      .map((l) =>
-        l
-          .trim()
-          .split(/[\t;]+|\s{1,}/)
-          .map(readNumber),
-      )
-      .filter(
-        (r): r is [number, number] => typeof r[0] === 'number' && typeof r[1] === 'number' && r[0] >= 0 && r[1] >= 0,
-      )
+    const { pairs, unread } = readPairs(paste)
     let n = Number(newPoint().slice(1))
+    const room = mostPoints - data.points.length
     patch({
       points: [
         ...data.points,
-        ...rows.map(([indicated, reference]) => ({ id: `p${n++}`, indicated, reference, role: 'fit' as const })),
-      ].slice(0, 60),
+        ...pairs
+          .slice(0, room)
+          .map(({ indicated, reference }) => ({ id: `p${n++}`, indicated, reference, role: 'fit' as const })),
+      ],
     })
-    setPaste('')
+    // What was not taken stays in the field, and is named.
+    setPaste([...unread.map((u) => u.text), ...pairs.slice(room).map((p) => p.text)].join('\n'))
+    setUnread([
+      ...unread.map((u) => `Line ${u.line} is no pair of numbers: ${u.text}`),
+      ...(pairs.length > room
+        ? [`Only ${mostPoints} points are kept: ${pairs.length - room} are left in the field.`]
+        : []),
+    ])
   }
   if (view.board?.hasMeter === false || data.noMeter)
     return (
@@ -273,6 +260,14 @@ export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps
           <button type="button" className={buttonClass('quiet')} disabled={paste.trim() === ''} onClick={takePaste}>
             Take them
           </button>
+          {unread.length > 0 && (
+            <ul role="status" className="text-[0.93rem] text-oxide">
+              {unread.slice(0, 6).map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+              {unread.length > 6 && <li>and {unread.length - 6} more</li>}
+            </ul>
+          )}
           <ZeroField zeros={data.zeros} unit={unit} onChange={(zeros) => patch({ zeros })} />
         </div>
       </Block>
@@ -288,7 +283,7 @@ export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps
           </p>
           <ErrorPlot
             points={[...fit.points, ...fit.verify].map((p) => ({
-              x: whole.find((w) => w.id === p.id)?.reference ?? 0,
+              x: (input?.points ?? []).find((w) => w.id === p.id)?.reference ?? 0,
               before: p.errBeforePct,
               after: p.errAfterPct,
             }))}

@@ -1,34 +1,28 @@
 'use client'
 import { slugOf } from '@fresh-coat/core/topics/slug'
-import { useState } from 'react'
 import { TextField, Tick } from '@/components/forms/fields'
 import Link from '@/components/link'
-import { buttonClass, Fact, Notice } from '@/components/paint/paint'
+import { Fact, Notice } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Block, StepHeading } from '@/components/steps/heading'
+import { NameAndPlace } from '@/components/units/name-and-place'
 
 export function NameSurface({ view, record, act }: SurfaceProps<'name'>) {
   const { data, patch } = record
-  const [name, setName] = useState(view.name)
-  const [place, setPlace] = useState(view.place)
-  const changed = name.trim() !== view.name || place.trim() !== view.place
   return (
     <>
       <StepHeading title="Name and address">
         The number on the case is the anchor; the name is what people say, and its slug is its topic. Names are made
         unique by plan, not by luck.
       </StepHeading>
-      <div className="grid items-start gap-3 sm:grid-cols-[1fr_1fr_auto]">
-        <TextField label="Name" value={name} maxLength={120} onChange={setName} />
-        <TextField label="Place" value={place} maxLength={120} onChange={setPlace} />
-        <button
-          type="button"
-          className={`${buttonClass('plain')} sm:mt-[1.65rem]`}
-          disabled={!changed || name.trim() === ''}
-          onClick={() => void act('edit-unit', { unitId: view.id, version: view.version, name, place })}
-        >
-          Rename
-        </button>
+      <NameAndPlace view={view} act={act} />
+      {view.inService && (
+        <p className="text-ink-2">
+          In service its topic stays as it is, whatever it is called. To change the topic, pin another slug: its hub
+          tests go stale then.
+        </p>
+      )}
+      <div className="grid items-start gap-3 sm:grid-cols-2">
         <TextField
           label="Spoken differently (for voice)"
           value={data.spoken}
@@ -86,9 +80,4 @@ export function NameSurface({ view, record, act }: SurfaceProps<'name'>) {
       </Block>
     </>
   )
-}
-
-const _directionWords = {
-  'hub to unit': 'From the hub: on and off, seen at the load',
-  'button to hub': 'At the unit: its button pressed, the hub shows it',
 }

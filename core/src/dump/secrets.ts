@@ -28,7 +28,7 @@ export interface SecretPlace {
 }
 
 /** Membership of bytes in a class, as a table. */
-function byteClass(...ranges: [from: string, to: string][]): Uint8Array {
+export function byteClass(...ranges: [from: string, to: string][]): Uint8Array {
   const table = new Uint8Array(256)
   for (const [from, to] of ranges) table.fill(1, from.charCodeAt(0), to.charCodeAt(0) + 1)
   return table
@@ -47,12 +47,12 @@ const words = 'ssid psk passphrase password passwd pass secret token apikey api_
 const begin = latin('BEGIN ')
 /** What can stand right before a separator of a named value: the last letter of a word, a quote, a blank. */
 const mayPrecede = byteClass(...[...'dkestnyDKESTNY"\' \t'].map((c): [string, string] => [c, c]))
-const lower = (b: number) => (b >= 0x41 && b <= 0x5a ? b + 32 : b)
-const isBlank = (b: number | undefined) => b === 0x20 || b === 0x09
-const isQuote = (b: number | undefined) => b === 0x22 || b === 0x27
+export const lower = (b: number) => (b >= 0x41 && b <= 0x5a ? b + 32 : b)
+export const isBlank = (b: number | undefined) => b === 0x20 || b === 0x09
+export const isQuote = (b: number | undefined) => b === 0x22 || b === 0x27
 
 /** End of the bytes of a class from `at` on, at most `limit` of them. */
-function runEnd(bytes: Uint8Array, table: Uint8Array, at: number, limit: number): number {
+export function runEnd(bytes: Uint8Array, table: Uint8Array, at: number, limit: number): number {
   const stop = Math.min(bytes.length, at + limit)
   let end = at
   while (end < stop && table[bytes[end] as number] === 1) end++
@@ -138,7 +138,13 @@ class Matcher {
 // The searches below are functions of their own, without inner ones: engines keep their loops in registers only then.
 
 /** Every ":" and "=" of from..to. Four bytes at a time: a word that holds neither is passed over by arithmetic alone. */
-function searchSeparators(bytes: Uint8Array, words: Int32Array | null, from: number, to: number, found: Matcher): void {
+export function searchSeparators(
+  bytes: Uint8Array,
+  words: Int32Array | null,
+  from: number,
+  to: number,
+  found: { separator: (i: number) => void },
+): void {
   let i = from
   if (words) {
     const end = to >> 2

@@ -1,4 +1,4 @@
-import { type SecretPlace, secretPlaces } from './secrets'
+import { type Covered, coveredPlaces } from './cover'
 
 export interface FoundString {
   offset: number
@@ -26,7 +26,7 @@ export function printableStrings(
   most: number,
   wanted = '',
 ): StringsPage {
-  const places = secretPlaces(bytes)
+  const places = coveredPlaces(bytes)
   const strings: FoundString[] = []
   const needle = wanted.toLowerCase()
   const raw = Uint8Array.from(needle, (c) => c.charCodeAt(0))
@@ -37,14 +37,14 @@ export function printableStrings(
     while (end < bytes.length && (bytes[end] as number) >= 0x20 && (bytes[end] as number) <= 0x7e) end++
     // Text is made only of what may hold what is wanted: 16 MiB of text are some hundred thousand strings.
     if (end - i >= least && holds(bytes, i, Math.min(end, i + longestShown), raw)) {
-      while (firstPlace < places.length && placeEnd(places[firstPlace] as SecretPlace) <= i) firstPlace++
+      while (firstPlace < places.length && placeEnd(places[firstPlace] as Covered) <= i) firstPlace++
       const shown = Math.min(end, i + longestShown)
       let text = ''
       let covered = false
       let place = firstPlace
       for (let at = i; at < shown; at++) {
-        while (place < places.length && placeEnd(places[place] as SecretPlace) <= at) place++
-        const hidden = place < places.length && at >= (places[place] as SecretPlace).offset
+        while (place < places.length && placeEnd(places[place] as Covered) <= at) place++
+        const hidden = place < places.length && at >= (places[place] as Covered).offset
         covered ||= hidden
         text += hidden ? '•' : String.fromCharCode(bytes[at] as number)
       }
@@ -71,4 +71,4 @@ function holds(bytes: Uint8Array, from: number, to: number, wanted: Uint8Array):
   return false
 }
 
-const placeEnd = (place: SecretPlace) => place.offset + place.length
+const placeEnd = (place: Covered) => place.offset + place.length

@@ -121,6 +121,7 @@ describe('Find the pads', () => {
       'GND and 3V3 are not proven by a meter yet.',
       'Not known yet: 3V3, RX.',
       'How BOOT is reached is not known.',
+      'Known from unit 01; nobody has looked at this unit’s pads yet.',
     ])
   })
   test('a family without a strap needs no BOOT', () => {
@@ -189,7 +190,10 @@ describe('Join, Name, Hub, Prove, Watch', () => {
   })
   test('a name needs a reserved address, and a topic nobody else has', () => {
     const clash = { slugClash: 'The name gives the same topic as unit 08.' }
-    expect(unmet(at({}, clash), 'name')).toEqual([clash.slugClash, 'Its address is not reserved.'])
+    expect(unmet(at({}, clash), 'name')).toEqual([
+      'Another unit goes by the same name in topics.',
+      'Its address is not reserved.',
+    ])
     expect(unmet(at({ name: { reserved: true } }), 'name')).toEqual([])
   })
   test('hub tests count while what they rest on stands', () => {

@@ -60,6 +60,7 @@ function changedFact(view: UnitView, basis: Partial<Record<FactId, string>>): st
   const now = factsOfUnit(view)
   for (const [fact, was] of Object.entries(basis) as [FactId, string][]) {
     if (was === now[fact]) continue
+    if (fact === 'board') return now.board ? 'It is another board now.' : 'Its board is not named any more.'
     const short = (text: string) => (text.length > 40 ? `${text.slice(0, 39)}…` : text || 'not set')
     return `${(factNames[fact][0] as string).toUpperCase()}${factNames[fact].slice(1)} changed: it was ${short(was)}, it is now ${short(now[fact])}.`
   }

@@ -12,7 +12,8 @@ export function factsOfUnit(view: UnitView): Record<FactId, string> {
   const pads = padsOf(view)
   const template = templateOf(view)
   return {
-    board: view.board?.name ?? '',
+    // Which one, not what it is called: a board may be renamed.
+    board: view.board?.id ?? '',
     family: familyOf(view)?.family ?? '',
     flashBytes: String(flashBytesOf(view) ?? ''),
     pads: pads.pads.length ? `${pads.pads.join(' ')}${pads.pitchMm ? ` at ${pads.pitchMm} mm` : ''}` : '',

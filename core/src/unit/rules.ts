@@ -5,6 +5,15 @@ import type { StepData } from './records'
 import type { BoardKnowledge, UnitView } from './view'
 import type { StepId } from './way'
 
+/** Things of which the workshop has exactly one; null where it has none or several. */
+export interface OnlyOnes {
+  hubId: string | null
+  instrumentId: string | null
+  adapterId: string | null
+}
+
+export const noOnlyOnes: OnlyOnes = { hubId: null, instrumentId: null, adapterId: null }
+
 /** What a step adds to the way: each one exports this from its folder, and nothing else reads its record's fields. */
 export interface StepRules<S extends StepId> {
   /** What must hold before it is done; gates are asked apart. */
@@ -17,8 +26,8 @@ export interface StepRules<S extends StepId> {
   tick?: (view: UnitView, id: string, done: boolean) => Partial<StepData[S]> | null
   /** What finishing it on a unit teaches about the board. */
   learned?: (view: UnitView) => Partial<BoardFacts>
-  /** What its record begins with on a board that is known. */
-  prefill?: (board: BoardKnowledge) => Partial<StepData[S]>
+  /** What its record begins with: what the board is known for, and what there is only one of in the workshop. */
+  prefill?: (board: BoardKnowledge | null, only: OnlyOnes) => Partial<StepData[S]>
 }
 
 /** A list with `what` in it, or without. */

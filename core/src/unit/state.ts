@@ -72,10 +72,6 @@ function establishedOf(view: UnitView): Family | null {
   return data.decision?.family ?? done.family ?? null
 }
 
-/** A read that was made although there was a reason for none is a read. */
-const readState = (backup: BackupFact): BackupFact['state'] =>
-  backup.state === 'skipped' && backup.first ? 'single' : backup.state
-
 const rankOf = (waiting: Assessment['waiting']): UnitState['waitRank'] =>
   waiting.length === 0 ? null : waiting.some((w) => w.severity === 'error') ? 1 : 2
 
@@ -109,7 +105,7 @@ export function stateOf(view: UnitView): UnitState {
     established: establishedOf(view),
     printed: identify.data.printed.trim(),
     printedKey: markingKey(identify.data.printed),
-    backup: readState(backupOf(view)),
+    backup: backupOf(view).state,
     imageId: check.data.fileId,
     adapterId: wire.data.adapterId,
     metering: view.board?.hasMeter === true && !meter.data.noMeter,

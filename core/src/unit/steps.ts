@@ -22,7 +22,7 @@ import type { BoardFactKey } from './board'
 import type { Condition } from './condition'
 import { gateConditions, gateFirst } from './gates'
 import { emptyRecord, type StepData } from './records'
-import type { StepRules } from './rules'
+import { noOnlyOnes, type OnlyOnes, type StepRules } from './rules'
 import type { BoardKnowledge, UnitView } from './view'
 import type { StepId } from './way'
 
@@ -95,8 +95,9 @@ export const learnedFrom = (view: UnitView, step: StepId): LearnedFact[] =>
     empty(value) ? [] : [{ key: key as BoardFactKey, value }],
   )
 
-/** Of a known board, a step begins with everything known filled in. */
-export const prefilled = <S extends StepId>(step: S, board: BoardKnowledge | null): StepData[S] => ({
-  ...emptyRecord(step),
-  ...(board && (rules[step] as StepRules<S>).prefill?.(board)),
-})
+/** A step begins with everything known filled in. */
+export const prefilled = <S extends StepId>(
+  step: S,
+  board: BoardKnowledge | null,
+  only: OnlyOnes = noOnlyOnes,
+): StepData[S] => ({ ...emptyRecord(step), ...(rules[step] as StepRules<S>).prefill?.(board, only) })

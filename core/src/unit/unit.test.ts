@@ -252,7 +252,7 @@ describe('what makes a step done', () => {
   test('a broken verify point or a name twice keeps the step open', () => {
     expect(
       unmet(unit({ name: { reserved: true } }, { slugClash: 'The name gives the same topic as unit 8.' }), 'name'),
-    ).toEqual(['The name gives the same topic as unit 8.'])
+    ).toEqual(['Another unit goes by the same name in topics.'])
   })
 })
 

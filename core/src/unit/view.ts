@@ -163,6 +163,9 @@ export interface BoardKnowledge {
   entry: StepData['wire']['entry']
   template: StepData['pins']['template']
   provenModes: string[]
+  route: RouteId | null
+  adapterId: string | null
+  power: StepData['wire']['power'] | null
   /** How long the case took to open, for the last units that have it on record. */
   openMinutes: { unit: number; minutes: number }[]
   /** Photos were kept of another unit of it. */
@@ -242,6 +245,8 @@ export interface UnitView {
   image: UnitFile | null
   /** Layout and other facts of the vault are read from files; topics from all units of the site. */
   topic: string | null
+  /** Nominal voltage of the mains at the site. */
+  mainsVolts: number
   slugClash: string | null
   today: string
   /** Chances of the families before any evidence, when the workshop has entered its own. */

@@ -1,5 +1,11 @@
 import type { StepRules } from '../../unit/rules'
 
-export const learned: StepRules<'arrive'>['learned'] = (view) => ({ ratedAmps: view.records.arrive.data.ratedAmps })
+export const learned: StepRules<'arrive'>['learned'] = (view) => ({
+  ratedAmps: view.records.arrive.data.ratedAmps,
+  route: view.records.arrive.data.route,
+})
 
-export const prefill: StepRules<'arrive'>['prefill'] = (board) => ({ ratedAmps: board.ratedAmps })
+export const prefill: StepRules<'arrive'>['prefill'] = (board) => ({
+  ratedAmps: board?.ratedAmps ?? null,
+  route: board?.route ?? null,
+})

@@ -11,7 +11,7 @@ export const conditions = (view: UnitView): Condition[] => {
     return [
       must(
         longEnough(skip.reason),
-        'Skipped, with a reason.',
+        backup.first ? 'Read once; the second read was skipped, with a reason.' : 'Skipped, with a reason.',
         'The reason for having no backup is too short.',
         `Write a sentence of at least ${decisionLength} characters.`,
       ),

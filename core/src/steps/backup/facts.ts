@@ -33,8 +33,9 @@ export function backupOf(view: UnitView): BackupFact {
     const verified = first.sha256 === second.sha256 && wholeRead(first, flashBytesOf(view))
     return { state: verified ? 'verified' : first.sha256 === second.sha256 ? 'single' : 'differ', first, second, bytes }
   }
-  if (view.records.backup.data.skip) return { state: 'skipped', first, second, bytes }
-  return { state: first ? 'single' : 'none', first, second, bytes }
+  // A reason for having none does not outweigh a read that was made after all.
+  if (first) return { state: 'single', first, second, bytes }
+  return { state: view.records.backup.data.skip ? 'skipped' : 'none', first, second, bytes }
 }
 
 /** A kept copy of the stock firmware of another unit of the same board. */

@@ -1,6 +1,6 @@
 import { type Condition, must } from '../../unit/condition'
 import type { HubTest, UnitView } from '../../unit/view'
-import { standingTests } from './facts'
+import { hasInput, standingTests } from './facts'
 
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {
@@ -17,6 +17,8 @@ export const conditions = (view: UnitView): Condition[] => {
   return [
     must(view.records.hub.data.hubId !== null, 'A hub is chosen.', 'No hub is chosen.', 'Choose the hub.'),
     test('hub to unit', 'Hub → unit seen at the load.'),
-    test('button to hub', 'Button → hub seen.'),
+    ...(hasInput(view)
+      ? [test('button to hub', 'Button → hub seen.')]
+      : [must(true, 'It has no button to test.', '', '')]),
   ]
 }

@@ -1,4 +1,5 @@
 import { type Condition, decisionLength, longEnough, must } from '../../unit/condition'
+import { fromOthers, looksOf } from '../../unit/own-look'
 import type { UnitView } from '../../unit/view'
 import { identificationOf } from './facts'
 
@@ -35,3 +36,16 @@ export const conditions = (view: UnitView): Condition[] => {
     ),
   ]
 }
+
+/** One look at this unit, whatever its board taught. */
+export const asked = (view: UnitView): Condition[] =>
+  view.records.identify.data.decision
+    ? []
+    : [
+        must(
+          looksOf(view).identify,
+          'It was looked at.',
+          `Known ${fromOthers(view)}; nobody has looked at this unit yet.`,
+          'One photo or one check of its own is enough.',
+        ),
+      ]

@@ -1,5 +1,6 @@
 import type { Family } from '../../families/families'
 import { type FamilyVerdict, type Identification, identify } from '../../identify/identify'
+import { looksOf } from '../../unit/own-look'
 import { remembered } from '../../unit/remembered'
 import type { UnitView } from '../../unit/view'
 
@@ -38,6 +39,9 @@ export function familyOf(view: UnitView): FamilyFact | null {
             : 'likely',
       how: 'decided',
     }
+  // Other units' markings alone are what the board taught: nobody has looked at this one.
+  if (found && !looksOf(view).identify)
+    return { family: view.board?.family ?? found.leader, verdict: 'likely', how: 'board' }
   if (found && found.verdict !== 'undecided' && found.verdict !== 'conflict')
     return { family: found.leader, verdict: found.verdict, how: 'evidence' }
   if (found?.verdict === 'conflict') return { family: found.leader, verdict: 'conflict', how: 'evidence' }

@@ -1,5 +1,5 @@
 import type { StepRules } from '../../unit/rules'
-import { conditions } from './conditions'
+import { asked, conditions } from './conditions'
 import { learned, prefill } from './learn'
 
-export const identify: StepRules<'identify'> = { conditions, learned, prefill }
+export const identify: StepRules<'identify'> = { conditions, asked, learned, prefill }

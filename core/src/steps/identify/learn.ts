@@ -9,5 +9,5 @@ export const learned: StepRules<'identify'>['learned'] = (view) => {
 }
 
 export const prefill: StepRules<'identify'>['prefill'] = (board) => ({
-  evidence: Object.keys(board.markings).length > 0 ? [{ kind: 'marking', counts: board.markings }] : [],
+  evidence: board && Object.keys(board.markings).length > 0 ? [{ kind: 'marking', counts: board.markings }] : [],
 })

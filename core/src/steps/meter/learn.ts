@@ -1,3 +1,7 @@
 import type { StepRules } from '../../unit/rules'
 
-export const prefill: StepRules<'meter'>['prefill'] = (board) => ({ noMeter: !board.hasMeter })
+/** Where there is one reference meter only, it is the one. */
+export const prefill: StepRules<'meter'>['prefill'] = (board, only) => ({
+  noMeter: board !== null && !board.hasMeter,
+  instrumentId: only.instrumentId,
+})

@@ -4,7 +4,13 @@ import type { UnitView } from '../../unit/view'
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => [
   must(view.name.trim() !== '', `It is called ${view.name}.`, 'It has no name.', 'Give it the name people say.'),
-  must(view.slugClash === null, `Its topic is ${view.topic ?? ''}.`, view.slugClash ?? '', 'Change one of the names.'),
+  // Who the others are is said on the page: it changes with them, and this is kept.
+  must(
+    view.slugClash === null,
+    `Its topic is ${view.topic ?? ''}.`,
+    'Another unit goes by the same name in topics.',
+    'Change one of the names.',
+  ),
   must(
     view.records.name.data.reserved,
     'Its address is reserved.',

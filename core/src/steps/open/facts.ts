@@ -11,6 +11,7 @@ export function dischargeWait(view: UnitView): number {
   const result = dischargeOf(
     capacitorUf ?? known?.microfarads ?? 10,
     capacitorUf === null ? (known?.ohms ?? null) : bleederOhms,
+    view.mainsVolts,
   )
   return 'waitSeconds' in result ? result.waitSeconds : 300
 }

@@ -12,10 +12,10 @@ export const learned: StepRules<'open'>['learned'] = (view) => {
 }
 
 export const prefill: StepRules<'open'>['prefill'] = (board) => ({
-  terminals: board.terminals ?? [],
-  fasteners: board.fasteners ?? [],
-  parts: board.parts ?? [],
-  isolation: board.isolation ?? {},
-  capacitorUf: board.capacitor?.microfarads ?? null,
-  bleederOhms: board.capacitor?.ohms ?? null,
+  terminals: board?.terminals ?? [],
+  fasteners: board?.fasteners ?? [],
+  parts: board?.parts ?? [],
+  isolation: board?.isolation ?? {},
+  capacitorUf: board?.capacitor?.microfarads ?? null,
+  bleederOhms: board?.capacitor?.ohms ?? null,
 })

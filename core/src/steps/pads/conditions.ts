@@ -1,8 +1,9 @@
 import { straplessEntry } from '../../families/families'
 import { type Condition, must } from '../../unit/condition'
+import { fromOthers, looksOf } from '../../unit/own-look'
 import type { UnitView } from '../../unit/view'
 import { familyOf } from '../identify/facts'
-import { padsOf, railsProven } from './facts'
+import { padStateOf, padsOf, railsProven } from './facts'
 
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {
@@ -15,7 +16,11 @@ export const conditions = (view: UnitView): Condition[] => {
   return [
     must(
       proven,
-      'GND and 3V3 are proven.',
+      padStateOf(view).readings > 0
+        ? 'GND and 3V3 are proven.'
+        : looksOf(view).pads
+          ? `GND and 3V3 as measured ${fromOthers(view)}; this unit’s row was looked at.`
+          : `GND and 3V3 as measured ${fromOthers(view)}.`,
       'GND and 3V3 are not proven by a meter yet.',
       'Swapping these two destroys the part: measure both, unpowered. Print alone is not enough.',
     ),
@@ -33,3 +38,13 @@ export const conditions = (view: UnitView): Condition[] => {
     ),
   ]
 }
+
+/** One look at this unit, whatever its board taught. */
+export const asked = (view: UnitView): Condition[] => [
+  must(
+    looksOf(view).pads,
+    'Its own row was looked at.',
+    `Known ${fromOthers(view)}; nobody has looked at this unit’s pads yet.`,
+    'One photo of it, or one reading, is enough.',
+  ),
+]

@@ -1,6 +1,6 @@
 import type { StepRules } from '../../unit/rules'
-import { conditions } from './conditions'
+import { asked, conditions } from './conditions'
 import { instructions } from './instructions'
 import { learned, prefill } from './learn'
 
-export const pads: StepRules<'pads'> = { conditions, instructions, learned, prefill }
+export const pads: StepRules<'pads'> = { conditions, asked, instructions, learned, prefill }

@@ -7,4 +7,4 @@ export const learned: StepRules<'pads'>['learned'] = (view) => {
 }
 
 // The readings were taken on another unit: they stay with the board, as its evidence.
-export const prefill: StepRules<'pads'>['prefill'] = (board) => (board.pads ? { ...board.pads, readings: [] } : {})
+export const prefill: StepRules<'pads'>['prefill'] = (board) => (board?.pads ? { ...board.pads, readings: [] } : {})

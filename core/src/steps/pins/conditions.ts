@@ -2,6 +2,7 @@ import { hasError } from '../../edge/finding'
 import { checkTemplate } from '../../pins/check'
 import { confidenceOf, isIdle } from '../../pins/template'
 import { type Condition, firstError, must } from '../../unit/condition'
+import { fromOthers, looksOf } from '../../unit/own-look'
 import type { UnitView } from '../../unit/view'
 import { templateOf } from './facts'
 
@@ -21,9 +22,19 @@ export const conditions = (view: UnitView): Condition[] => {
     ),
     must(
       used.length > 0 && open.length === 0,
-      'Every used pin is confirmed.',
+      looksOf(view).pins ? 'Every used pin is confirmed.' : `Every used pin was seen twice, ${fromOthers(view)}.`,
       `Not confirmed yet: ${open.map((p) => p.pin).join(', ')}.`,
       'See each in two sittings, with a power cycle between.',
     ),
   ]
 }
+
+/** One look at this unit, whatever its board taught. */
+export const asked = (view: UnitView): Condition[] => [
+  must(
+    looksOf(view).pins,
+    'Pins were seen on this unit.',
+    `Known ${fromOthers(view)}; nobody has seen a pin of this unit do its work yet.`,
+    'See one of them do its work here.',
+  ),
+]

@@ -1,5 +1,5 @@
 import type { StepRules } from '../../unit/rules'
-import { conditions } from './conditions'
+import { asked, conditions } from './conditions'
 import { learned, prefill } from './learn'
 
-export const pins: StepRules<'pins'> = { conditions, learned, prefill }
+export const pins: StepRules<'pins'> = { conditions, asked, learned, prefill }

@@ -3,4 +3,4 @@ import { templateOf } from './facts'
 
 export const learned: StepRules<'pins'>['learned'] = (view) => ({ template: templateOf(view) })
 
-export const prefill: StepRules<'pins'>['prefill'] = (board) => ({ template: board.template })
+export const prefill: StepRules<'pins'>['prefill'] = (board) => ({ template: board?.template ?? null })

@@ -1,0 +1,44 @@
+'use client'
+import type { UnitView } from '@fresh-coat/core/unit/view'
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { TextField } from '@/components/forms/fields'
+
+/** Saved as it is typed, like all else; what is typed outlives a new version of the unit. */
+export function NameAndPlace({
+  view,
+  act,
+}: {
+  view: UnitView
+  act: (command: string, input: Record<string, unknown>) => Promise<boolean>
+}) {
+  const [typed, setTyped] = useState<{ name?: string; place?: string }>({})
+  const name = typed.name ?? view.name
+  const place = typed.place ?? view.place
+  const changed = (name.trim() !== view.name || place.trim() !== view.place) && name.trim() !== ''
+  const save = useCallback(
+    () => act('edit-unit', { unitId: view.id, version: view.version, name, place }),
+    [act, view.id, view.version, name, place],
+  )
+  const latest = useRef({ save, changed })
+  latest.current = { save, changed }
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a pause in typing, not a new function, saves
+  useEffect(() => {
+    if (!changed) return
+    const timer = setTimeout(() => void latest.current.save(), 700)
+    return () => clearTimeout(timer)
+  }, [name, place, changed])
+  // Leaving in mid-pause saves too.
+  useEffect(() => () => void (latest.current.changed && latest.current.save()), [])
+  return (
+    <div className="grid content-start gap-2 sm:grid-cols-2">
+      <TextField
+        label="Name"
+        value={name}
+        maxLength={120}
+        onChange={(to) => setTyped({ ...typed, name: to })}
+        hint={name.trim() === '' ? 'A name is needed: the last one is kept.' : ''}
+      />
+      <TextField label="Place" value={place} maxLength={120} onChange={(to) => setTyped({ ...typed, place: to })} />
+    </div>
+  )
+}
