@@ -75,8 +75,9 @@ describe('what a board taught', () => {
         } as never,
       },
     })
+    const taught = { board: { ...known, template: pin('5').pins.template } }
     expect([looksOf(at(pin('5'))).pins, looksOf(at(pin('7'))).pins]).toEqual([false, true])
-    expect(unmet(at(pin('5')), 'pins').at(-1)).toMatch(/nobody has seen a pin of this unit/)
+    expect(unmet(at(pin('5'), taught), 'pins').at(-1)).toMatch(/nobody has seen a pin of this unit/)
   })
 })
 

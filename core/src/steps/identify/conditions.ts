@@ -39,7 +39,7 @@ export const conditions = (view: UnitView): Condition[] => {
 
 /** One look at this unit, whatever its board taught. */
 export const asked = (view: UnitView): Condition[] =>
-  view.records.identify.data.decision
+  view.records.identify.data.decision || !view.board?.family
     ? []
     : [
         must(

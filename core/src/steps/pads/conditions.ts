@@ -40,11 +40,14 @@ export const conditions = (view: UnitView): Condition[] => {
 }
 
 /** One look at this unit, whatever its board taught. */
-export const asked = (view: UnitView): Condition[] => [
-  must(
-    looksOf(view).pads,
-    'Its own row was looked at.',
-    `Known ${fromOthers(view)}; nobody has looked at this unit’s pads yet.`,
-    'One photo of it, or one reading, is enough.',
-  ),
-]
+export const asked = (view: UnitView): Condition[] =>
+  view.board?.pads == null
+    ? []
+    : [
+        must(
+          looksOf(view).pads,
+          'Its own row was looked at.',
+          `Known ${fromOthers(view)}; nobody has looked at this unit’s pads yet.`,
+          'One photo of it, or one reading, is enough.',
+        ),
+      ]
