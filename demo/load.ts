@@ -18,7 +18,11 @@ if (n > 0 && !mark) {
   )
   process.exit(2)
 }
-if (process.env.RESET && mark) {
+// A load that broke off is no demo: what there is of it is made again.
+const brokenOff = mark !== undefined && (mark.value as { complete?: boolean }).complete === false
+if (brokenOff && !process.env.RESET)
+  console.log('Making Lantern Yard broke off last time: it is made again from the beginning.')
+if ((process.env.RESET || brokenOff) && mark) {
   console.log(
     `Lantern Yard is made again: ${n} units and ${files?.n ?? 0} files of the demo are removed, with their events. Nothing else is.`,
   )
@@ -26,17 +30,21 @@ if (process.env.RESET && mark) {
     sql`truncate profile, practice, marking, event, ripple, secret, blob, kit, hub, unit, board, setting cascade`,
   )
 }
-if (n === 0 || (process.env.RESET && mark)) {
+if (n === 0 || ((process.env.RESET || brokenOff) && mark)) {
   const started = Date.now()
   await shipProfiles(db)
   // Marked first: a load that was interrupted can be made again with --reset.
   await db
     .insert(schema.setting)
-    .values({ key: 'demo', value: { name: 'Lantern Yard' } })
+    .values({ key: 'demo', value: { name: 'Lantern Yard', complete: false } })
     .onConflictDoNothing()
   console.log('Making Lantern Yard…')
   await loadLanternYard(db, new Date(), () => process.stdout.write('.'))
   await settleRipples(db)
+  await db
+    .update(schema.setting)
+    .set({ value: { name: 'Lantern Yard', complete: true } })
+    .where(sql`key = 'demo'`)
   console.log(` ${((Date.now() - started) / 1000).toFixed(0)} s`)
 }
 await end()

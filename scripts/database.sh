@@ -2,6 +2,7 @@
 # database.sh start [NAME] | stop | running: a PostgreSQL cluster of this project's own, on loopback. Prints its URL on start.
 # DATABASE_URL set: uses that server and starts nothing. FRESH_COAT_DB_PORT chooses the first port to try (54329).
 # FRESH_COAT_DATA chooses the data folder (.data in the project): tests use one of their own.
+# The app is a role without any right but on its own databases; both roles have passwords, in files of mode 0600.
 set -euo pipefail
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 data_root=${FRESH_COAT_DATA:-$root/.data}
@@ -51,36 +52,102 @@ if [ "$(id -u)" = 0 ]; then
 fi
 log=$cluster.log
 port_file=$cluster/fresh-coat.port
+owner_key=$data_root/pg-owner.key
+app_key=$data_root/pg-app.key
 running() { run "$bin/pg_ctl" -D "$cluster" status >/dev/null 2>&1; }
+
+random_key() { od -An -N24 -tx1 /dev/urandom | tr -d ' \n'; }
+make_key() { [ -s "$1" ] || (umask 077 && random_key >"$1"); chmod 600 "$1"; }
+# As the owner of the cluster: never seen in a list of processes, the password goes through the environment.
+as_owner() { PGPASSWORD=$(cat "$owner_key") run "$bin/psql" -v ON_ERROR_STOP=1 -h 127.0.0.1 -p "$port" -U freshcoat -qAt "$@"; }
+
+# Anybody on this computer could once log in as superuser: passwords for both roles, and nobody gets in without.
+close_doors() {
+  local rules=$cluster/pg_hba.conf
+  make_key "$owner_key"
+  make_key "$app_key"
+  if ! run grep -q '^# fresh-coat: passwords only' "$rules"; then
+    run "$bin/psql" -v ON_ERROR_STOP=1 -h 127.0.0.1 -p "$port" -U freshcoat -d postgres -q <<SQL >/dev/null
+alter role freshcoat password '$(cat "$owner_key")';
+SQL
+    run sh -c "printf '%s\n' '# fresh-coat: passwords only' 'host all all 127.0.0.1/32 scram-sha-256' > '$rules' && chmod 600 '$rules'"
+    run "$bin/pg_ctl" -D "$cluster" reload >/dev/null
+  fi
+  as_owner -d postgres <<SQL >/dev/null
+do \$\$ begin
+  if not exists (select 1 from pg_roles where rolname = 'freshcoat_app') then
+    create role freshcoat_app login nosuperuser nocreaterole createdb;
+  end if;
+end \$\$;
+alter role freshcoat_app password '$(cat "$app_key")';
+SQL
+}
+
+# A database of before the app had a role of its own changes hands, with all that is in it.
+hand_over() {
+  [ "$(as_owner -d postgres -c "select pg_get_userbyid(datdba) from pg_database where datname = '$1'")" != freshcoat_app ] || return 0
+  as_owner -d "$1" <<SQL >/dev/null
+alter database "$1" owner to freshcoat_app;
+do \$\$ declare one record; begin
+  for one in select nspname from pg_namespace where nspowner = 'freshcoat'::regrole and nspname !~ '^(pg_|information_schema)' loop
+    execute format('alter schema %I owner to freshcoat_app', one.nspname);
+  end loop;
+  for one in select n.nspname, c.relname, c.relkind from pg_class c join pg_namespace n on n.oid = c.relnamespace
+      where c.relowner = 'freshcoat'::regrole and c.relkind in ('r', 'p', 'v', 'm', 'S') and n.nspname !~ '^(pg_|information_schema)'
+      and not exists (select 1 from pg_depend d where d.objid = c.oid and d.deptype in ('a', 'i', 'e') and c.relkind = 'S') loop
+    execute format('alter table %I.%I owner to freshcoat_app', one.nspname, one.relname);
+  end loop;
+end \$\$;
+grant all on schema public to freshcoat_app;
+SQL
+}
+
+# One at a time: two starts in one folder must not make one cluster twice.
+mkdir -p "$data_root" 2>/dev/null || { say "The folder $data_root cannot be made: see who owns it, and whether its disk is read-only."; exit 1; }
+if [ "$1" != running ]; then
+  if ! : >>"$data_root/pg.lock" 2>/dev/null; then
+    say "The folder $data_root cannot be written: see who owns it, and whether its disk is read-only."
+    exit 1
+  fi
+  exec 9>>"$data_root/pg.lock"
+  flock 9
+fi
 
 case "$1" in
   running) [ -d "$cluster" ] && running ;;
   stop)
-    if [ -d "$cluster" ] && running; then run "$bin/pg_ctl" -D "$cluster" -m fast -w stop >/dev/null; fi
+    if [ -d "$cluster" ] && running; then run "$bin/pg_ctl" -D "$cluster" -m fast -w stop >/dev/null 9>&-; fi
     ;;
   start)
     if [ ! -f "$cluster/PG_VERSION" ]; then
       say "Creating a database cluster in $cluster"
       mkdir -p "$(dirname "$cluster")"
       if [ "$(id -u)" = 0 ]; then install -d -m 700 -o postgres -g postgres "$cluster"; install -m 600 -o postgres -g postgres /dev/null "$log"; fi
+      # Nobody can reach it before its doors are closed below: it does not run yet.
       run "$bin/initdb" -D "$cluster" -U freshcoat -A trust -E UTF8 --locale=C.UTF-8 -k >/dev/null
       run sh -c "printf '%s\n' \"listen_addresses = '127.0.0.1'\" \"unix_socket_directories = ''\" \"timezone = 'UTC'\" >> '$cluster/postgresql.conf'"
     fi
     if ! running; then
       port=${FRESH_COAT_DB_PORT:-54329}
       for _ in 1 2 3 4 5 6 7 8 9 10; do
-        if run "$bin/pg_ctl" -D "$cluster" -w -t 30 -o "-p $port" -l "$log" start >/dev/null 2>&1; then break; fi
+        if run "$bin/pg_ctl" -D "$cluster" -w -t 30 -o "-p $port" -l "$log" start >/dev/null 2>&1 9>&-; then break; fi
+        grep -q 'No space left on device' <(run tail -n 20 "$log" 2>/dev/null) && { say "The disk is full: PostgreSQL cannot start. Make room, then start again."; exit 1; }
         say "Port $port is taken; trying the next one."
         port=$((port + 1))
       done
-      running || { say "PostgreSQL did not start. The end of its log:"; tail -n 8 "$log" >&2; say "FRESH_COAT_DB_PORT=N chooses another port."; exit 1; }
+      running || { say "PostgreSQL did not start. The end of its log:"; run tail -n 8 "$log" >&2; say "FRESH_COAT_DB_PORT=N chooses another port."; exit 1; }
       run sh -c "echo $port > '$port_file'"
     fi
     port=$(run cat "$port_file")
     name=${2:-freshcoat}
-    run "$bin/psql" -h 127.0.0.1 -p "$port" -U freshcoat -d postgres -Atc "select 1 from pg_database where datname='$name'" | grep -q 1 ||
-      run "$bin/createdb" -h 127.0.0.1 -p "$port" -U freshcoat "$name"
-    echo "postgres://freshcoat@127.0.0.1:$port/$name"
+    case "$name" in *[!a-z0-9_]*) say "“$name” is no name for a database: a–z, 0–9 and _."; exit 2 ;; esac
+    if [ ! -s "$app_key" ] || ! run grep -q '^# fresh-coat: passwords only' "$cluster/pg_hba.conf"; then close_doors; fi
+    if [ "$(as_owner -d postgres -c "select 1 from pg_database where datname = '$name'")" = 1 ]; then
+      hand_over "$name"
+    else
+      as_owner -d postgres -c "create database \"$name\" owner freshcoat_app" >/dev/null
+    fi
+    echo "postgres://freshcoat_app:$(cat "$app_key")@127.0.0.1:$port/$name"
     ;;
-  *) say "usage: database.sh start | stop"; exit 2 ;;
+  *) say "usage: database.sh start | stop | running"; exit 2 ;;
 esac

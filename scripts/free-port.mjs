@@ -8,7 +8,7 @@ const free = (port) =>
     server.once('error', () => resolve(false))
     server.listen(port, host, () => server.close(() => resolve(true)))
   })
-for (let port = first; port < first + 50; port++) {
+for (let port = first; port < Math.min(first + 50, 65_536); port++) {
   if (await free(port)) {
     if (port !== first) console.error(`Port ${first} is taken; using ${port}. PORT=N chooses another.`)
     // Not console.log: it colours numbers where colours are asked for.

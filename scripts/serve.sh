@@ -6,45 +6,114 @@ root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 cd "$root"
 export NEXT_TELEMETRY_DISABLED=1 NODE_ENV=production
 export FRESH_COAT_DATA=${FRESH_COAT_DATA:-$root/.data}
+say() { echo "$@" >&2; }
 host=${FRESH_COAT_HOST:-127.0.0.1}
 case "$host" in
   127.* | localhost | ::1) ;;
   *)
-    echo "Fresh Coat listens on this computer only: opening it to the network needs a login, which is not built yet." >&2
+    say "Fresh Coat listens on this computer only: opening it to the network needs a login, which is not built yet."
     exit 2
     ;;
 esac
+case "${PORT:-4290}" in
+  *[!0-9]* | '') say "PORT=${PORT:-} is no port: choose a number from 1 to 65535."; exit 2 ;;
+esac
+if [ "${PORT:-4290}" -lt 1 ] || [ "${PORT:-4290}" -gt 65535 ]; then say "PORT=$PORT is no port: choose a number from 1 to 65535."; exit 2; fi
 
-# A server that DATABASE_URL names is never stopped, nor one that ran before us.
-we_started_it=no
-[ -n "${DATABASE_URL:-}" ] || scripts/database.sh running || we_started_it=yes
+# The folder has to take what is written, and have room for it.
+if ! mkdir -p "$FRESH_COAT_DATA/run" 2>/dev/null || ! : 2>/dev/null >"$FRESH_COAT_DATA/run/.try"; then
+  say "The folder $FRESH_COAT_DATA cannot be written: see who owns it, and whether its disk is read-only or full."
+  say "FRESH_COAT_DATA=/another/folder bin/start uses another one."
+  exit 1
+fi
+rm -f "$FRESH_COAT_DATA/run/.try"
+free_kib=$(df -Pk "$FRESH_COAT_DATA" | awk 'NR == 2 { print $4 }')
+if [ "${free_kib:-0}" -lt 102400 ]; then
+  say "Only $((free_kib / 1024)) MiB are free on the disk of $FRESH_COAT_DATA: Fresh Coat needs 100. Make room, then start again."
+  exit 1
+fi
+
+# Every running start has a file with its address here: the last one to end stops the database, and nobody before.
+mine=$FRESH_COAT_DATA/run/$$
+others() {
+  local file
+  for file in "$FRESH_COAT_DATA"/run/[0-9]*; do
+    [ -e "$file" ] || continue
+    if [ "$file" = "$mine" ]; then continue; fi
+    if kill -0 "$(basename "$file")" 2>/dev/null; then echo "$file"; else rm -f "$file"; fi
+  done
+}
+
 web=
 ended=no
 end() {
+  # A second signal must not cut this short.
+  trap '' INT TERM HUP
   [ "$ended" = no ] || return 0
   ended=yes
   if [ -n "$web" ]; then kill -TERM "$web" 2>/dev/null || true; wait "$web" 2>/dev/null || true; fi
-  # Without the address that we exported ourselves: it would look like a server of somebody else.
-  if [ "$we_started_it" = yes ]; then env -u DATABASE_URL scripts/database.sh stop || true; fi
+  exec 8>>"$FRESH_COAT_DATA/run/lock"
+  flock 8
+  rm -f "$mine"
+  # A server that DATABASE_URL names is never stopped, nor one that ran before us, nor one that another start still uses.
+  if [ "$we_own_it" = yes ] && [ -z "$(others)" ]; then env -u DATABASE_URL scripts/database.sh stop 8>&- || true; fi
 }
+we_own_it=no
+exec 8>>"$FRESH_COAT_DATA/run/lock"
+if ! flock -n 8; then
+  say "Another start in this folder is at work: waiting for it."
+  flock 8
+fi
+if [ -z "${DATABASE_URL:-}" ]; then
+  # Running before any start of ours: somebody else started it, and ends it.
+  if ! scripts/database.sh running 8>&-; then we_own_it=yes; fi
+  for other in $(others); do if grep -q '^ours$' "$other"; then we_own_it=yes; fi; done
+fi
+for other in $(others); do
+  say "Fresh Coat also runs in this folder at $(head -n 1 "$other")."
+done
+note() { printf '%s\n%s\n' "$1" "$([ "$we_own_it" = yes ] && echo ours || echo theirs)" >"$mine"; }
+# What an upload left behind when its server was killed.
+[ -n "$(others)" ] || rm -rf "$FRESH_COAT_DATA/incoming"
+note "an address that is not known yet"
 trap end EXIT
 trap 'exit 0' INT TERM HUP
 
 name=freshcoat
 [ -z "${DEMO:-}" ] || name=freshcoat_demo
 name=${FRESH_COAT_DB_NAME:-$name}
-DATABASE_URL=$(scripts/database.sh start "$name")
+DATABASE_URL=$(scripts/database.sh start "$name" 8>&-)
 export DATABASE_URL
 scripts/run-bundled.sh migrate scripts/migrate.ts
 [ -z "${DEMO:-}" ] || RESET=${RESET:-} scripts/run-bundled.sh demo-load demo/load.ts
 
 port=$(node scripts/free-port.mjs "${PORT:-4290}" "$host")
-node node_modules/next/dist/bin/next start -H "$host" -p "$port" >>"${FRESH_COAT_LOG:-/dev/stderr}" 2>&1 &
-web=$!
+address="http://$host:$port"
+start_web() {
+  node scripts/web.mjs "$host" "$port" >>"${FRESH_COAT_LOG:-/dev/stderr}" 2>&1 8>&- &
+  web=$!
+}
+answers() { node -e "fetch('$address/api/health').then(r=>process.exit(r.ok?0:1),()=>process.exit(1))"; }
+start_web
 for _ in $(seq 1 100); do
-  node -e "fetch('http://$host:$port/api/health').then(r=>process.exit(r.ok?0:1),()=>process.exit(1))" && break
-  kill -0 "$web" 2>/dev/null || { echo "The web server ended before it was ready." >&2; exit 1; }
+  answers && break
+  kill -0 "$web" 2>/dev/null || { say "The web server ended before it was ready."; exit 1; }
   sleep 0.2
 done
-echo "Fresh Coat is at http://$host:$port${DEMO:+  (demo: Lantern Yard)}. Ctrl-C ends it."
-wait "$web"
+note "$address"
+flock -u 8
+exec 8>&-
+echo "Fresh Coat is at $address${DEMO:+  (demo: Lantern Yard)}. Ctrl-C ends it."
+
+# A web server that dies is started again; one that dies all the time is not.
+deaths=0
+while true; do
+  began=$SECONDS
+  wait "$web" && break
+  [ "$ended" = no ] || break
+  if [ $((SECONDS - began)) -lt 10 ]; then deaths=$((deaths + 1)); else deaths=1; fi
+  if [ "$deaths" -gt 5 ]; then say "The web server ended five times in a row: see its log above."; exit 1; fi
+  say "The web server ended by itself and is started again. What was saved is safe."
+  sleep 1
+  start_web
+done

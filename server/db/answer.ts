@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto'
-import { databaseAway } from './fault'
+import { DamagedBlob } from '../files/blobs'
+import { databaseAway, storageFault } from './fault'
 
 /** How the server answers when something went wrong: a lost database is said as that and tried again; a bug of ours gets an id. */
 
@@ -23,6 +24,20 @@ export function answerFault(what: string, cause: unknown): Response {
         },
       },
       { status: 503, headers: { 'retry-after': '2' } },
+    )
+  }
+  const storage = storageFault(cause)
+  if (storage) {
+    console.error(`${what}: ${storage.message} ${firstLine(cause)}`)
+    return refuse(507, storage.code, storage.message, storage.next, 'What you typed is kept in this browser.')
+  }
+  if (cause instanceof DamagedBlob) {
+    console.error(`${what}: ${firstLine(cause)}`)
+    return refuse(
+      500,
+      'damaged',
+      'The stored bytes of this file are damaged: they do not fit their hash.',
+      'Put the file in again from your own copy.',
     )
   }
   const id = randomBytes(4).toString('hex')

@@ -87,11 +87,35 @@ export function databaseAway(thrown: unknown): boolean {
   const code = databaseCode(thrown)
   const text = thrown instanceof Error ? `${thrown.message} ${(thrown.cause as Error | undefined)?.message ?? ''}` : ''
   return (
-    /^(08|57P|53)/.test(code) ||
+    /^(08|57P|533)/.test(code) ||
     ['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND'].includes(code) ||
     /timeout exceeded when trying to connect|Connection terminated|connection timeout/i.test(text)
   )
 }
 
-const statusOfCode: Record<string, number> = { stale: 409, 'no-unit': 404, gone: 410 }
+/** Storage that takes nothing: full, or not to be written. Null for anything else. */
+export function storageFault(thrown: unknown): { code: string; message: string; next: string } | null {
+  const code = databaseCode(thrown)
+  if (code === '53100' || code === 'ENOSPC')
+    return {
+      code: 'disk-full',
+      message: 'The disk is full: nothing was stored.',
+      next: 'Make room on the disk of the data folder, then try again.',
+    }
+  if (code === '25006' || code === 'EROFS' || code === 'EACCES')
+    return {
+      code: 'read-only',
+      message: 'The data folder cannot be written: nothing was stored.',
+      next: 'See who owns it, and whether its disk is read-only.',
+    }
+  return null
+}
+
+const statusOfCode: Record<string, number> = {
+  stale: 409,
+  'no-unit': 404,
+  gone: 410,
+  'key-lost': 409,
+  'wrong-key': 409,
+}
 export const statusOf = (result: CommandResult): number => (result.ok ? 200 : (statusOfCode[result.error.code] ?? 422))

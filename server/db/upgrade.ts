@@ -5,6 +5,7 @@ import { readRecord } from '@fresh-coat/core/unit/records'
 import { nameOf } from '@fresh-coat/core/unit/state'
 import { and, desc, eq, inArray, isNotNull, isNull, lt } from 'drizzle-orm'
 import { siteOf } from '../network/reads'
+import { bindOldSecrets } from '../secrets/seal'
 import { recountPace } from '../units/pace'
 import { settleAll } from '../units/settle'
 import type { Db } from './client'
@@ -113,6 +114,7 @@ async function nameAsBefore(db: Db): Promise<void> {
 /** @returns how many units were looked at, 0 when nothing was to do */
 export async function upgradeStored(db: Db, now = new Date()): Promise<number> {
   await patchOldEvents(db)
+  await bindOldSecrets(db)
   const units = await db.$count(schema.unit, isNull(schema.unit.struckAt))
   const states = await db.$count(schema.unitState)
   if (units === 0 || states >= units) return 0

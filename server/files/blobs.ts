@@ -33,6 +33,9 @@ export async function keepBlob(
 }
 
 export class DamagedBlob extends Error {}
+/** What is said of it on every page that needs its bytes. */
+export const damagedWords =
+  'The stored bytes of this file are damaged: they do not fit their hash. Put the file in again from your own copy.'
 /** The bytes were never given to the server: they are on the disk of the person. */
 export class NotHeld extends Error {
   constructor() {

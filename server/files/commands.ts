@@ -9,7 +9,7 @@ import { command } from '../db/command'
 import { Refused } from '../db/fault'
 import { id, version } from '../db/fields'
 import * as schema from '../db/schema'
-import { keepBlob, NotHeld, readBlob, sha256Of } from './blobs'
+import { DamagedBlob, keepBlob, NotHeld, readBlob, sha256Of } from './blobs'
 import { searchBytes } from './private-bytes'
 
 /** The bytes of a file that a command works on. */
@@ -17,6 +17,12 @@ async function bytesHeld(c: Change, sha256: string): Promise<Uint8Array> {
   try {
     return await readBlob(c.tx, sha256)
   } catch (cause) {
+    if (cause instanceof DamagedBlob)
+      throw new Refused(
+        'damaged',
+        'The stored bytes of this file are damaged.',
+        'Put the file in again from your own copy.',
+      )
     if (!(cause instanceof NotHeld)) throw cause
     throw new Refused('not-held', cause.message, 'Choose the file again and have it kept here.')
   }

@@ -38,10 +38,10 @@ export const Upload = z.object({
 })
 export type Upload = z.output<typeof Upload>
 
-/** A base name that can stand in a folder and a manifest: no separators, no control characters, no leading hyphen. */
+/** A base name that can stand in a folder and a manifest: no separators, nothing invisible or that turns text round, no leading hyphen. */
 export const safeFileName = (text: string): string =>
   text
-    .replace(/[\p{Cc}/\\]/gu, '_')
+    .replace(/[\p{Cc}\p{Cf}\p{Zl}\p{Zp}/\\]/gu, '_')
     .replace(/^-+/, '')
     .trim() || 'file.bin'
 

@@ -4,7 +4,7 @@ import { eq, inArray } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Source } from '../db/client'
 import { blob, file } from '../db/schema'
-import { NotHeld, readBlobAgain } from './blobs'
+import { DamagedBlob, damagedWords, NotHeld, readBlobAgain } from './blobs'
 
 /** Bytes of a kept file as a page may show them: what looks like a password or key is covered. */
 
@@ -34,6 +34,7 @@ export async function bytesOfFile(source: Source, id: string): Promise<FileBytes
     return { ok: true, name: row.name, bytes: await readBlobAgain(source, row.sha256) }
   } catch (cause) {
     if (cause instanceof NotHeld) return missing(410, cause.message)
+    if (cause instanceof DamagedBlob) return missing(500, damagedWords)
     throw cause
   }
 }

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { eq } from 'drizzle-orm'
 import { z } from 'zod'
 import { command } from '../db/command'
@@ -5,7 +6,7 @@ import { Refused } from '../db/fault'
 import { id, name } from '../db/fields'
 import * as schema from '../db/schema'
 import { holdUnit } from '../units/one'
-import { seal, unseal } from './seal'
+import { keyToSeal, sealWith, unseal } from './seal'
 
 const keepSecret = command(
   z.object({
@@ -16,7 +17,9 @@ const keepSecret = command(
   }),
   async (c, { value, ...input }) => {
     await holdUnit(c, input.unitId)
-    const row = await c.insert('secret', { ...input, ...seal(value), createdAt: c.now })
+    const rowId = randomUUID()
+    const sealed = sealWith(await keyToSeal(c.tx), value, rowId)
+    const row = await c.insert('secret', { ...input, id: rowId, ...sealed, bound: true, createdAt: c.now })
     await c.tell({ kind: 'secret-kept', unitId: input.unitId, sentence: `secret kept: ${input.name}` })
     return { id: row.id }
   },
@@ -26,7 +29,7 @@ const revealSecret = command(z.object({ secretId: id }), async (c, { secretId })
   const [row] = await c.live('secret', eq(schema.secret.id, secretId))
   if (!row) throw new Refused('gone', 'There is no such secret.')
   await c.tell({ kind: 'secret-revealed', unitId: row.unitId, sentence: `secret shown: ${row.name}` })
-  return { value: unseal(row) }
+  return { value: await unseal(c.tx, row) }
 })
 
 export const secretCommands = { 'keep-secret': keepSecret, 'reveal-secret': revealSecret }

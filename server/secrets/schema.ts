@@ -1,4 +1,4 @@
-import { index, pgTable, text, uuid } from 'drizzle-orm/pg-core'
+import { boolean, index, pgTable, text, uuid } from 'drizzle-orm/pg-core'
 import { at, bytea, changeable } from '../db/columns'
 import { unit } from '../units/schema'
 
@@ -11,6 +11,8 @@ export const secret = pgTable(
     keptIn: text('kept_in').notNull().default(''),
     nonce: bytea('nonce').notNull(),
     sealed: bytea('sealed').notNull(),
+    /** Sealed with the id of this row: it opens in no other. */
+    bound: boolean('bound').notNull().default(false),
     createdAt: at('created_at').notNull().defaultNow(),
   },
   (t) => [index('secret_unit').on(t.unitId)],

@@ -1,39 +1,128 @@
 import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { dirname, join } from 'node:path'
+import { and, eq, isNull, sql } from 'drizzle-orm'
+import type { Source, Tx } from '../db/client'
+import { Refused } from '../db/fault'
+import { secret, setting } from '../db/schema'
+import { keyPath, keyThatIs, makeKey, markOf } from './key'
 
-/** AES-256-GCM with a key outside the database: FRESH_COAT_KEY (64 hex digits), or a file made on first use, mode 0600. */
-function key(): Buffer {
-  const given = process.env.FRESH_COAT_KEY
-  if (given) {
-    if (!/^[0-9a-fA-F]{64}$/.test(given)) throw new Error('FRESH_COAT_KEY must be 64 hex digits')
-    return Buffer.from(given, 'hex')
-  }
-  const path = join(process.env.FRESH_COAT_DATA ?? join(process.cwd(), '.data'), 'secret.key')
-  if (!existsSync(path)) {
-    mkdirSync(dirname(path), { recursive: true })
-    writeFileSync(path, randomBytes(32).toString('hex'), { mode: 0o600, flag: 'wx' })
-  }
-  return Buffer.from(readFileSync(path, 'utf8').trim(), 'hex')
-}
+/** AES-256-GCM: every value has a nonce of its own and is bound to its row, so that it opens nowhere else. */
 
 export interface Sealed {
   nonce: Uint8Array
   sealed: Uint8Array
 }
 
-/** Seals a text with a nonce of its own; the last 16 bytes are the authentication tag. */
-export function seal(text: string): Sealed {
+/** @param row id of the row it belongs to  @returns the last 16 bytes of `sealed` are the authentication tag */
+export function sealWith(key: Buffer, text: string, row: string): Sealed {
   const nonce = randomBytes(12)
-  const cipher = createCipheriv('aes-256-gcm', key(), nonce)
+  const cipher = createCipheriv('aes-256-gcm', key, nonce)
+  cipher.setAAD(Buffer.from(row))
   const body = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()])
   return { nonce, sealed: Buffer.concat([body, cipher.getAuthTag()]) }
 }
 
-/** Opens what {@link seal} made; throws when a bit was changed or the key is another. */
-export function unseal({ nonce, sealed }: Sealed): string {
+/** @param row null for what older versions sealed, bound to nothing; throws when a bit, the row or the key is another */
+export function openWith(key: Buffer, { nonce, sealed }: Sealed, row: string | null): string {
   const bytes = Buffer.from(sealed)
-  const opener = createDecipheriv('aes-256-gcm', key(), nonce)
+  const opener = createDecipheriv('aes-256-gcm', key, nonce)
+  if (row !== null) opener.setAAD(Buffer.from(row))
   opener.setAuthTag(bytes.subarray(bytes.length - 16))
   return Buffer.concat([opener.update(bytes.subarray(0, bytes.length - 16)), opener.final()]).toString('utf8')
+}
+
+const markKey = 'sealed-with'
+
+async function keptMark(source: Source): Promise<string | null> {
+  const [row] = await source
+    .select({ value: setting.value })
+    .from(setting)
+    .where(and(eq(setting.key, markKey), isNull(setting.struckAt)))
+  return typeof row?.value === 'string' ? row.value : null
+}
+
+const manySecrets = async (source: Source): Promise<number> =>
+  (await source.select({ n: sql<number>`count(*)::int` }).from(secret))[0]?.n ?? 0
+
+const lost = (n: number) =>
+  new Refused(
+    'key-lost',
+    `The key that ${n} secret${n === 1 ? ' is' : 's are'} sealed with is not at ${keyPath()}. Nothing is sealed with another one meanwhile.`,
+    'Put the key back from your copy. If it is gone for good: FRESH_COAT_NEW_KEY=yes bin/start begins with a new one; what is sealed now stays unreadable.',
+  )
+
+const another = () =>
+  new Refused(
+    'wrong-key',
+    'The key is another one than the secrets are sealed with.',
+    `Put the right one back at ${keyPath()}, or give it as FRESH_COAT_KEY.`,
+  )
+
+/**
+ * The key to seal with. The first one is noted by its mark; a lost key is said before anything is sealed anew, and so is
+ * another one.
+ */
+export async function keyToSeal(tx: Tx): Promise<Buffer> {
+  const mark = await keptMark(tx)
+  const there = keyThatIs()
+  const many = await manySecrets(tx)
+  const anew = process.env.FRESH_COAT_NEW_KEY === 'yes'
+  if (!there && many > 0 && !anew) throw lost(many)
+  const key = there ?? makeKey()
+  if (mark === markOf(key)) return key
+  if (mark !== null && many > 0 && !anew) throw another()
+  // Secrets of before marks were kept: the key has to open the newest of them.
+  if (mark === null && many > 0 && !anew && !(await opensNewest(tx, key))) throw another()
+  await tx.delete(setting).where(eq(setting.key, markKey))
+  await tx.insert(setting).values({ key: markKey, value: markOf(key) })
+  return key
+}
+
+interface SealedRow extends Sealed {
+  id: string
+  bound: boolean
+}
+
+const opens = (key: Buffer, row: SealedRow): boolean => {
+  try {
+    openWith(key, row, row.bound ? row.id : null)
+    return true
+  } catch {
+    return false
+  }
+}
+
+async function opensNewest(source: Source, key: Buffer): Promise<boolean> {
+  const [newest] = await source.select().from(secret).orderBy(sql`created_at desc`).limit(1)
+  return !newest || opens(key, newest)
+}
+
+/** The value of a row, or why it cannot be opened. */
+export async function unseal(source: Source, row: SealedRow): Promise<string> {
+  const key = keyThatIs()
+  if (!key) throw lost(await manySecrets(source))
+  if (opens(key, row)) return openWith(key, row, row.bound ? row.id : null)
+  const mark = await keptMark(source)
+  if (mark !== null && mark !== markOf(key)) throw another()
+  throw new Refused(
+    'sealed-damaged',
+    'This secret cannot be opened: it is damaged, was moved from another row, or was sealed with an older key.',
+    'Enter it again from where you have it.',
+  )
+}
+
+/** Binds what older versions sealed to its row; what the key does not open stays as it is. Returns how many were bound. */
+export async function bindOldSecrets(source: Source): Promise<number> {
+  const old = await source.select().from(secret).where(eq(secret.bound, false))
+  const key = old.length > 0 ? keyThatIs() : null
+  if (!key) return 0
+  let bound = 0
+  for (const row of old) {
+    if (!opens(key, row)) continue
+    await source
+      .update(secret)
+      .set({ ...sealWith(key, openWith(key, row, null), row.id), bound: true })
+      .where(eq(secret.id, row.id))
+    bound++
+  }
+  return bound
 }

@@ -114,14 +114,14 @@ export function JoinSurface({ view, record, choices }: SurfaceProps<'join'>) {
           label="List before it joined (optional)"
           rows={5}
           value={data.before}
-          maxLength={1048576}
+          maxLength={100_000}
           onChange={(t) => patch({ before: t })}
         />
         <AreaField
           label="List after it joined"
           rows={5}
           value={data.after}
-          maxLength={1048576}
+          maxLength={100_000}
           placeholder="Paste a DHCP lease list, ip neigh, arp -a, a router’s table…"
           onChange={(t) => patch({ after: t })}
         />

@@ -26,7 +26,7 @@ export function StartSurface({ view, record, gates }: SurfaceProps<'start'>) {
       <AreaField
         label="Boot text, as the console shows it"
         value={data.log}
-        maxLength={1000000}
+        maxLength={200_000}
         rows={8}
         placeholder="Paste what the console printed through the reset"
         onChange={(log) => patch({ log })}

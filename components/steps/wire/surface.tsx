@@ -396,7 +396,7 @@ function EntryLog({ view, record, act }: Pick<SurfaceProps<'wire'>, 'view' | 're
         <AreaField
           label="Or its text, pasted"
           value={data.log}
-          maxLength={1000000}
+          maxLength={200_000}
           rows={4}
           placeholder="What the console printed through the reset"
           onChange={(log) => patch({ log })}

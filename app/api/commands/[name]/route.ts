@@ -1,6 +1,7 @@
 import { isStepId } from '@fresh-coat/core/unit/way'
 import { isCommand, runCommand } from '@/server/commands'
 import { answerFault, refuse } from '@/server/db/answer'
+import { jsonBody, largestCommand } from '@/server/db/body'
 import type { Touched } from '@/server/db/change'
 import { type Db, database } from '@/server/db/client'
 import { statusOf } from '@/server/db/fault'
@@ -20,15 +21,19 @@ export async function POST(request: Request, { params }: { params: Promise<{ nam
   if (foreignOrigin(request))
     return refuse(403, 'origin', 'This request came from another page.', 'Use the page of Fresh Coat itself.')
   if (!isCommand(name)) return refuse(404, 'no-command', `There is no command ${name}.`, 'Reload the page.')
-  let input: unknown
-  try {
-    input = await request.json()
-  } catch {
-    return refuse(400, 'json', 'The request is not readable.', 'Try again.')
-  }
+  const body = await jsonBody(request)
+  if (body.state === 'too-long')
+    return refuse(
+      413,
+      'too-long',
+      `This is more than ${largestCommand / 1024} KiB at once.`,
+      'Shorten what was pasted to the part that matters; files are dropped, not pasted.',
+      'Nothing was changed. What you typed is still on the page.',
+    )
+  if (body.state === 'unreadable') return refuse(400, 'json', 'The request is not readable.', 'Try again.')
   try {
     const db = database()
-    const { touched, ...result } = await runCommand(db, name, input)
+    const { touched, ...result } = await runCommand(db, name, body.value)
     if (!result.ok) return Response.json(result, { status: statusOf(result) })
     return Response.json({ ...result, ...(await partsFor(db, request, touched)) })
   } catch (cause) {

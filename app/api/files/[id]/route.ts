@@ -1,7 +1,7 @@
 import { pictureSize } from '@fresh-coat/core/photo/dimensions'
 import { z } from 'zod'
 import { database } from '@/server/db/client'
-import { blobPieces, NotHeld, readBlob } from '@/server/files/blobs'
+import { blobPieces, DamagedBlob, damagedWords, NotHeld, readBlob } from '@/server/files/blobs'
 import { fileById } from '@/server/files/reads'
 
 /** The bytes of a file, exactly as they came. `?view` shows a photo in the page instead of saving it. */
@@ -18,7 +18,10 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
     'content-length': String(file.bytes),
   }
   if (file.kind === 'photo' && new URL(request.url).searchParams.has('view')) {
-    const bytes = await readBlob(db, file.sha256)
+    const bytes = await readBlob(db, file.sha256).catch((cause) =>
+      cause instanceof DamagedBlob ? null : Promise.reject(cause),
+    )
+    if (bytes === null) return new Response(damagedWords, { status: 500, headers: { 'content-type': 'text/plain' } })
     return new Response(new Uint8Array(bytes), {
       headers: {
         ...headers,
@@ -43,6 +46,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
     headers: {
       ...headers,
       'content-type': 'application/octet-stream',
+      'content-security-policy': "default-src 'none'",
       'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(file.name)}`,
       'x-sha256': file.sha256,
     },

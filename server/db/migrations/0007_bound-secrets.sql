@@ -1,0 +1,1 @@
+ALTER TABLE "secret" ADD COLUMN "bound" boolean DEFAULT false NOT NULL;
