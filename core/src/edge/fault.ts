@@ -36,15 +36,27 @@ const valueAt = (input: unknown, path: Path): unknown =>
     input,
   )
 
+/** Where each field stands in an object, looked up once per object: an input of ten thousand faults asks as often. */
+type Places = Map<object, Map<string, number>>
+
+function placeIn(here: object, key: PropertyKey, known: Places): number | undefined {
+  if (Array.isArray(here)) return typeof key === 'number' && key < here.length ? key : undefined
+  let places = known.get(here)
+  if (!places) {
+    places = new Map(Object.keys(here).map((k, i) => [k, i]))
+    known.set(here, places)
+  }
+  return places.get(String(key))
+}
+
 /** Position of a path in the written order of the input, so that the first fault reported is the first one read. */
-function readingOrder(input: unknown, path: Path): number[] {
+function readingOrder(input: unknown, path: Path, known: Places): number[] {
   const order: number[] = []
   let here = input
   for (const key of path) {
     if (here === null || typeof here !== 'object') break
-    const index = Object.keys(here).indexOf(String(key))
     // A missing field is noticed when its object ends, so it comes after every field that is there.
-    order.push(index < 0 ? Number.MAX_SAFE_INTEGER : index)
+    order.push(placeIn(here, key, known) ?? Number.MAX_SAFE_INTEGER)
     here = (here as Record<PropertyKey, unknown>)[key]
   }
   return order
@@ -58,12 +70,17 @@ function compareOrder(a: readonly number[], b: readonly number[]): number {
   return 0
 }
 
-function faultOf(issue: z.core.$ZodIssue, input: unknown, codes: FaultCodes): Fault & { order: number[] } {
+function faultOf(
+  issue: z.core.$ZodIssue,
+  input: unknown,
+  codes: FaultCodes,
+  known: Places,
+): Fault & { order: number[] } {
   const raw = issue as z.core.$ZodIssue & { params?: { code?: string }; keys?: string[] }
   const path = [...issue.path, ...(issue.code === 'unrecognized_keys' && raw.keys?.[0] ? [raw.keys[0]] : [])]
   const value = valueAt(input, path)
   const name = path.length ? `The field ${pointer(path)}` : 'The input'
-  const order = readingOrder(input, path)
+  const order = readingOrder(input, path, known)
   const own = raw.params?.code
   if (own) return { code: own, path: pointer(path), message: issue.message, order }
   if (issue.code === 'unrecognized_keys')
@@ -88,8 +105,9 @@ function faultOf(issue: z.core.$ZodIssue, input: unknown, codes: FaultCodes): Fa
 export function parseInput<S extends z.ZodType>(schema: S, input: unknown, codes: FaultCodes): Parsed<z.output<S>> {
   const parsed = schema.safeParse(input)
   if (parsed.success) return { ok: true, value: parsed.data }
+  const known: Places = new Map()
   const faults = parsed.error.issues
-    .map((issue) => faultOf(issue, input, codes))
+    .map((issue) => faultOf(issue, input, codes, known))
     .sort((a, b) => compareOrder(a.order, b.order))
     .map(({ code, path, message }) => ({ code, path, message }))
   return { ok: false, faults }

@@ -40,6 +40,29 @@ export function findAddress(line: string): string | null {
 
 const octetsOf = (mac: string) => mac.split(':').map((o) => Number.parseInt(o, 16))
 
+/** A MAC as numbers: the first octet, the four after it, and the last. */
+interface MacNumbers {
+  first: number
+  middle: number
+  last: number
+}
+const numbersOf = (mac: string): MacNumbers => {
+  const o = octetsOf(mac) as [number, number, number, number, number, number]
+  return { first: o[0], middle: ((o[1] * 256 + o[2]) * 256 + o[3]) * 256 + o[4], last: o[5] }
+}
+
+const mostKnown = 20_000
+const known = new Map<string, MacNumbers>()
+/** Read once: a list of thousands is compared with every unit. */
+function numbersKnown(mac: string): MacNumbers {
+  const there = known.get(mac)
+  if (there) return there
+  if (known.size >= mostKnown) known.clear()
+  const numbers = numbersOf(mac)
+  known.set(mac, numbers)
+  return numbers
+}
+
 /** A group address, or all zero: never a device. */
 export const isMulticastMac = (mac: string): boolean =>
   ((octetsOf(mac)[0] as number) & 1) === 1 || mac === '00:00:00:00:00:00'
@@ -50,16 +73,15 @@ export const macRelations = ['same', 'local-bit', 'minus-one', 'plus-one', 'othe
 export type MacRelation = (typeof macRelations)[number]
 
 /** What the MAC of an entry is to a known one. */
-export function macRelation(entry: string, known: string): MacRelation {
-  if (entry === known) return 'same'
-  const e = octetsOf(entry)
-  const k = octetsOf(known)
-  if (e[0] === ((k[0] as number) ^ 2) && e.slice(1).every((o, i) => o === k[i + 1])) return 'local-bit'
-  if (e.slice(0, 5).every((o, i) => o === k[i])) {
-    if (e[5] === (((k[5] as number) + 255) & 255)) return 'minus-one'
-    if (e[5] === (((k[5] as number) + 1) & 255)) return 'plus-one'
-  }
-  return 'other'
+export function macRelation(entry: string, knownMac: string): MacRelation {
+  if (entry === knownMac) return 'same'
+  const e = numbersKnown(entry)
+  const k = numbersKnown(knownMac)
+  if (e.middle !== k.middle) return 'other'
+  if (e.last === k.last) return e.first === (k.first ^ 2) ? 'local-bit' : 'other'
+  if (e.first !== k.first) return 'other'
+  if (e.last === ((k.last + 255) & 255)) return 'minus-one'
+  return e.last === ((k.last + 1) & 255) ? 'plus-one' : 'other'
 }
 
 export const addressNumber = (ip: string): number => ip.split('.').reduce((n, o) => n * 256 + Number(o), 0)

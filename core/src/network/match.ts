@@ -123,38 +123,67 @@ const keyOf = (e: TableEntry) => e.mac ?? e.ip ?? ''
 
 function mergeEntries(tables: readonly TableEntry[][]): TableEntry[] {
   const merged: TableEntry[] = []
-  const update = (into: TableEntry, from: TableEntry) => {
-    into.ip = from.ip ?? into.ip
-    into.hostname = from.hostname ?? into.hostname
-  }
+  const byMac = new Map<string, TableEntry>()
   for (const entry of tables.flat()) {
     if (entry.mac === null) continue
-    const known = merged.find((m) => m.mac === entry.mac)
-    if (known) update(known, entry)
-    else merged.push({ ...entry })
+    const known = byMac.get(entry.mac)
+    if (known) {
+      known.ip = entry.ip ?? known.ip
+      known.hostname = entry.hostname ?? known.hostname
+    } else {
+      const fresh = { ...entry }
+      byMac.set(entry.mac, fresh)
+      merged.push(fresh)
+    }
   }
+  const byIp = new Map<string, TableEntry>()
+  for (const m of merged) if (m.ip !== null && !byIp.has(m.ip)) byIp.set(m.ip, m)
   for (const entry of tables.flat()) {
     if (entry.mac !== null) continue
-    const known = merged.find((m) => m.ip !== null && m.ip === entry.ip)
+    const known = entry.ip === null ? undefined : byIp.get(entry.ip)
     if (known) known.hostname = entry.hostname ?? known.hostname
-    else merged.push({ ...entry })
+    else {
+      const fresh = { ...entry }
+      if (fresh.ip !== null) byIp.set(fresh.ip, fresh)
+      merged.push(fresh)
+    }
   }
   return merged
 }
 
 const rowFor = (unit: Unit): Row => (unit.staMac ? staRow : (apRows[unit.family ?? ''] ?? apUnknown))
 
+const entryNames = new WeakMap<NetworkEntry, string>()
+/** Worked out once per entry: it is compared with every unit. */
+function entryName(entry: NetworkEntry): string {
+  const known = entryNames.get(entry) ?? (entry.hostname ? plainName(entry.hostname) : '')
+  entryNames.set(entry, known)
+  return known
+}
+
+interface Sought {
+  suffix: string
+  wanted: string
+}
+const soughtOf = (unit: Unit): Sought => ({
+  suffix: letters(unit.nameSuffix ?? ''),
+  wanted: unit.hostname ? plainName(unit.hostname) : '',
+})
+
 /** Name, tail and newness: everything but the MAC relation. */
-function otherFactors(unit: Unit, entry: NetworkEntry, compared: boolean): { factor: number; reasons: string[] } {
+function otherFactors(
+  unit: Unit,
+  { suffix, wanted }: Sought,
+  entry: NetworkEntry,
+  compared: boolean,
+): { factor: number; reasons: string[] } {
   const reasons: string[] = []
   let factor = 1
   const apply = (reason: string, by: number) => {
     reasons.push(reason)
     factor *= by
   }
-  const suffix = letters(unit.nameSuffix ?? '')
-  const wanted = unit.hostname ? plainName(unit.hostname) : ''
-  const name = entry.hostname ? plainName(entry.hostname) : ''
+  const name = entryName(entry)
   if (name && wanted && name === wanted) apply('name-exact', 1000)
   else if (name && suffix.length >= 3 && name.endsWith(suffix)) apply('name-suffix', suffix.length >= 4 ? 300 : 30)
   else if (name && (wanted || suffix.length >= 3)) apply('name-differs', 0.5)
@@ -213,7 +242,12 @@ function batchCells(
 ): { cells: Map<number, Cell[]>; relation: number[] } {
   const members = batch.members.map((i) => units[i] as Unit)
   const relations = members.map((u) => entries.map((e) => (e.mac ? macRelation(e.mac, u.apMac as string) : null)))
-  const shared = entries.map((_, j) => relations.filter((r) => r[j] !== null && r[j] !== 'other').length >= 2)
+  const related = entries.map(() => 0)
+  for (const r of relations)
+    r.forEach((relation, j) => {
+      if (relation !== null && relation !== 'other') related[j] = (related[j] as number) + 1
+    })
+  const shared = related.map((n) => n >= 2)
   const table = rowFor(members[0] as Unit)
   const prior = [...hypotheses.map((r) => ((1 - mixedPrior) * table[r]) / (1 - table.other)), mixedPrior]
 
@@ -224,7 +258,10 @@ function batchCells(
     if (h === hypotheses.length) return table[relation] / chance
     return relation === hypotheses[h] ? (1 - table.other) / chance : 0
   }
-  const others = members.map((u) => entries.map((e) => otherFactors(u, e, compared)))
+  const others = members.map((u) => {
+    const sought = soughtOf(u)
+    return entries.map((e) => otherFactors(u, sought, e, compared))
+  })
   // w[unit][hypothesis][entry]
   const w = members.map((_, u) =>
     prior.map((_, h) =>
@@ -254,24 +291,43 @@ function batchCells(
 function plainCells(unit: Unit, entries: readonly NetworkEntry[], compared: boolean): Cell[] {
   const known = unit.staMac ?? unit.apMac
   const table = rowFor(unit)
+  const sought = soughtOf(unit)
   return entries.map((entry) => {
     const relation = known && entry.mac ? macRelation(entry.mac, known) : null
-    const { factor, reasons } = otherFactors(unit, entry, compared)
+    const { factor, reasons } = otherFactors(unit, sought, entry, compared)
     const mac = relation ? table[relation] / byChance[relation] : 1
     return { weight: mac * factor, relation, reasons: [...(relation ? [relation] : []), ...reasons] }
   })
 }
 
 function judge(cells: readonly Cell[], inBatch: boolean): { verdict: MatchVerdict; p: number[]; none: number } {
-  const sum = 1 + cells.reduce((s, c) => s + c.weight, 0)
-  const p = cells.map((c) => c.weight / sum)
-  const [best = 0, second = 0] = [...p].sort((a, b) => b - a)
-  const heaviest = Math.max(0, ...cells.map((c) => c.weight))
+  let sum = 1
+  for (const c of cells) sum += c.weight
+  const p = new Array<number>(cells.length)
+  let best = 0
+  let second = 0
+  cells.forEach((c, j) => {
+    const one = c.weight / sum
+    p[j] = one
+    if (one > best) {
+      second = best
+      best = one
+    } else if (one > second) second = one
+  })
+  const heaviest = best * sum
   let verdict: MatchVerdict = 'none'
   if (best >= 0.95 - slack && best >= 20 * second - slack) verdict = 'sure'
   else if (best >= (inBatch ? 0.9 : 0.6) - slack) verdict = 'likely'
   else if (best >= 0.2 - slack || heaviest >= 8 - slack) verdict = 'unsure'
   return { verdict, p, none: 1 / sum }
+}
+
+const indexOfGreatest = (list: readonly number[]): number => {
+  let at = 0
+  list.forEach((x, i) => {
+    if (x > (list[at] as number)) at = i
+  })
+  return at
 }
 
 const ninth = (x: number) => Math.round(x * 1e9)
@@ -314,7 +370,7 @@ export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
   }
 
   const first = cells.map((list, i) => judge(list, inBatch[i] as boolean))
-  const claimed = new Set(first.flatMap((j) => (j.verdict === 'sure' ? [j.p.indexOf(Math.max(...j.p))] : [])))
+  const claimed = new Set(first.flatMap((j) => (j.verdict === 'sure' ? [indexOfGreatest(j.p)] : [])))
   const matches = units.map((unit, i): UnitMatch & { top: number } => {
     let list = cells[i] as Cell[]
     let judged = first[i] as ReturnType<typeof judge>
@@ -344,8 +400,10 @@ export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
   })
 
   const conflicts: NetworkMatch['conflicts'] = []
+  const claims = new Map<number, string[]>()
+  for (const m of matches) claims.set(m.top, [...(claims.get(m.top) ?? []), m.unit])
   entries.forEach((entry, j) => {
-    const claimants = matches.filter((m) => m.top === j).map((m) => m.unit)
+    const claimants = claims.get(j) ?? []
     if (claimants.length > 1) conflicts.push({ mac: entry.mac, units: claimants })
   })
   return {
