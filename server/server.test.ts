@@ -127,7 +127,7 @@ describe('undo', () => {
             sentence: 'all renamed',
             undoable: true,
           })
-         .returning()
+          .returning()
       )[0]?.id as number,
       table: 'unit',
       rowId: id,

@@ -79,6 +79,17 @@ export function refusalOf(thrown: unknown): CommandResult | null {
     return { ok: false, error: { code: thrown.code, message: thrown.message, kept: nothingKept, next: thrown.next } }
   if (thrown instanceof StaleWrite) return stale(thrown.current)
   if (mayRetry(thrown)) return stale(null)
+  // It names a board, a file, a unit that is not there: undone meanwhile, or never was.
+  if (databaseCode(thrown) === '23503')
+    return {
+      ok: false,
+      error: {
+        code: 'gone',
+        message: 'Something that this refers to is not there: it was undone meanwhile, or never was.',
+        kept: nothingKept,
+        next: 'Reload the page and choose again.',
+      },
+    }
   return null
 }
 

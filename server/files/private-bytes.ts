@@ -1,5 +1,5 @@
 import { compareDumps, equalByHash } from '@fresh-coat/core/dump/compare'
-import { type Covered, coveredPlaces } from '@fresh-coat/core/dump/cover'
+import { coveredPlaces, coverMask } from '@fresh-coat/core/dump/cover'
 import { eq, inArray } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Source } from '../db/client'
@@ -80,30 +80,17 @@ export function cover(bytes: Uint8Array, offset: number, length: number): Pick<C
 
 const mostHits = 200
 
-/** Does a hit reach into something covered? Then it is no hit: asking on and on would spell a password. */
-function touches(places: readonly Covered[], at: number, length: number): boolean {
-  let low = 0
-  let high = places.length
-  while (low < high) {
-    const middle = (low + high) >> 1
-    const place = places[middle] as Covered
-    if (place.offset + place.length <= at) low = middle + 1
-    else high = middle
-  }
-  const next = places[low]
-  return next !== undefined && next.offset < at + length
-}
-
 /** Where a text (Latin-1) or a row of hex bytes stands in a file, outside of what is covered; at most 200 places. */
 export function searchBytes(bytes: Uint8Array, query: string): { offsets: number[]; more: boolean } | null {
   const hex = query.replaceAll(/\s/g, '')
   const needle = /^0x([0-9a-f]{2})+$/i.test(hex) ? Buffer.from(hex.slice(2), 'hex') : Buffer.from(query, 'latin1')
   if (needle.length === 0 || needle.length > 256) return null
-  const places = coveredPlaces(bytes)
+  const mask = coverMask(bytes)
   const hay = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const offsets: number[] = []
   for (let at = hay.indexOf(needle); at >= 0; at = hay.indexOf(needle, at + 1)) {
-    if (touches(places, at, needle.length)) continue
+    // A hit that reaches into something covered is none: asking on and on would spell a password.
+    if (mask.subarray(at, at + needle.length).includes(1)) continue
     if (offsets.length === mostHits) return { offsets, more: true }
     offsets.push(at)
   }

@@ -1,4 +1,4 @@
-import { byteClass, isBlank, isQuote, lower, runEnd, searchSeparators, secretPlaces } from './secrets'
+import { byteClass, eachSecret, isBlank, isQuote, lower, runEnd, searchSeparators } from './secrets'
 import { wordsOf } from './sectors'
 
 /**
@@ -59,13 +59,21 @@ function blockEnd(bytes: Uint8Array, begin: number): number {
   return close < 0 ? end + endMark.length : close + fiveDashes.length
 }
 
+/** Names by their last letter: most separators are ruled out by the byte before them. */
+const byLastLetter: readonly (readonly Uint8Array[])[] = Array.from({ length: 256 }, (_, b) =>
+  nameEnds.filter((name) => name[name.length - 1] === lower(b)),
+)
+
 function endsWithName(bytes: Uint8Array, end: number): boolean {
-  return nameEnds.some((name) => {
+  if (end < 1) return false
+  for (const name of byLastLetter[bytes[end - 1] as number] as readonly Uint8Array[]) {
     const start = end - name.length
-    if (start < 0) return false
-    for (let i = 0; i < name.length; i++) if (lower(bytes[start + i] as number) !== name[i]) return false
-    return true
-  })
+    if (start < 0) continue
+    let i = 0
+    while (i < name.length && lower(bytes[start + i] as number) === name[i]) i++
+    if (i === name.length) return true
+  }
+  return false
 }
 
 /**
@@ -88,7 +96,9 @@ function valueAt(bytes: Uint8Array, separator: number, known: number): Covered |
   return end > start ? { offset: start, length: end - start } : null
 }
 
-function namedValues(bytes: Uint8Array, out: Covered[]): void {
+type Put = (offset: number, length: number) => void
+
+function namedValues(bytes: Uint8Array, put: Put): void {
   let known = 0
   searchSeparators(bytes, wordsOf(bytes), 0, bytes.length, {
     separator: (i) => {
@@ -100,7 +110,7 @@ function namedValues(bytes: Uint8Array, out: Covered[]): void {
       // An address has its own rule; its scheme is no name.
       if (value && !(bytes[i] === 0x3a && bytes[i + 1] === 0x2f && bytes[i + 2] === 0x2f)) {
         known = value.offset + value.length
-        out.push(value)
+        put(value.offset, value.length)
       }
     },
   })
@@ -128,36 +138,45 @@ function isKeyLike(bytes: Uint8Array, from: number, to: number): boolean {
 }
 
 /** Every token of `shortestHex` signs holds one at every such place. */
-function longTokens(bytes: Uint8Array, out: Covered[]): void {
+function longTokens(bytes: Uint8Array, put: Put): void {
   for (let i = shortestHex - 1; i < bytes.length; i += shortestHex) {
     if (isToken[bytes[i] as number] === 0) continue
     let from = i
     while (from > 0 && isToken[bytes[from - 1] as number] === 1) from--
     const to = runEnd(bytes, isToken, i, bytes.length)
-    if (isKeyLike(bytes, from, to)) out.push({ offset: from, length: to - from })
+    if (isKeyLike(bytes, from, to)) put(from, to - from)
     if (to > i) i = Math.floor((to - (shortestHex - 1) + shortestHex - 1) / shortestHex) * shortestHex - 1
   }
 }
 
+/** One byte for every byte: 1 where it is covered. A list of places would be longer than a file that is full of them. */
+export function coverMask(bytes: Uint8Array): Uint8Array {
+  const mask = new Uint8Array(bytes.length)
+  const put: Put = (offset, length) => void mask.fill(1, offset, offset + length)
+  let blocksEnd = 0
+  eachSecret(bytes, undefined, (kind, offset, length) => {
+    if (kind !== 'pem') {
+      put(offset, length)
+      return
+    }
+    if (offset < blocksEnd) return
+    blocksEnd = blockEnd(bytes, offset)
+    put(offset, blocksEnd - offset)
+  })
+  namedValues(bytes, put)
+  longTokens(bytes, put)
+  return mask
+}
+
 /** Everything that is covered, in the order of the places and without overlaps. */
 export function coveredPlaces(bytes: Uint8Array): Covered[] {
-  const out: Covered[] = []
-  let blocksEnd = 0
-  for (const place of secretPlaces(bytes)) {
-    if (place.kind !== 'pem') out.push(place)
-    else if (place.offset >= blocksEnd) {
-      blocksEnd = blockEnd(bytes, place.offset)
-      out.push({ offset: place.offset, length: blocksEnd - place.offset })
-    }
+  const mask = coverMask(bytes)
+  const places: Covered[] = []
+  for (let at = mask.indexOf(1); at >= 0; ) {
+    const end = mask.indexOf(0, at)
+    const stop = end < 0 ? mask.length : end
+    places.push({ offset: at, length: stop - at })
+    at = mask.indexOf(1, stop)
   }
-  namedValues(bytes, out)
-  longTokens(bytes, out)
-  out.sort((a, b) => a.offset - b.offset)
-  const joined: Covered[] = []
-  for (const { offset, length } of out) {
-    const last = joined.at(-1)
-    if (last && offset <= last.offset + last.length) last.length = Math.max(last.length, offset + length - last.offset)
-    else joined.push({ offset, length })
-  }
-  return joined
+  return places
 }

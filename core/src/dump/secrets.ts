@@ -214,7 +214,7 @@ function partsInUse(length: number, runs: readonly Run[] | undefined): Piece[] {
 }
 
 /** Tells every string that looks like a password or key, those of one kind from left to right. */
-function eachSecret(bytes: Uint8Array, runs: readonly Run[] | undefined, tell: Tell): void {
+export function eachSecret(bytes: Uint8Array, runs: readonly Run[] | undefined, tell: Tell): void {
   const words = wordsOf(bytes)
   const matcher = new Matcher(bytes, tell)
   for (const [from, to] of partsInUse(bytes.length, runs)) {

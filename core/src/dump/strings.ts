@@ -1,4 +1,4 @@
-import { type Covered, coveredPlaces } from './cover'
+import { coverMask } from './cover'
 
 export interface FoundString {
   offset: number
@@ -26,25 +26,21 @@ export function printableStrings(
   most: number,
   wanted = '',
 ): StringsPage {
-  const places = coveredPlaces(bytes)
+  const mask = coverMask(bytes)
   const strings: FoundString[] = []
   const needle = wanted.toLowerCase()
   const raw = Uint8Array.from(needle, (c) => c.charCodeAt(0))
-  let firstPlace = 0
   let i = from
   while (i < bytes.length) {
     let end = i
     while (end < bytes.length && (bytes[end] as number) >= 0x20 && (bytes[end] as number) <= 0x7e) end++
     // Text is made only of what may hold what is wanted: 16 MiB of text are some hundred thousand strings.
     if (end - i >= least && holds(bytes, i, Math.min(end, i + longestShown), raw)) {
-      while (firstPlace < places.length && placeEnd(places[firstPlace] as Covered) <= i) firstPlace++
       const shown = Math.min(end, i + longestShown)
       let text = ''
       let covered = false
-      let place = firstPlace
       for (let at = i; at < shown; at++) {
-        while (place < places.length && placeEnd(places[place] as Covered) <= at) place++
-        const hidden = place < places.length && at >= (places[place] as Covered).offset
+        const hidden = mask[at] === 1
         covered ||= hidden
         text += hidden ? '•' : String.fromCharCode(bytes[at] as number)
       }
@@ -70,5 +66,3 @@ function holds(bytes: Uint8Array, from: number, to: number, wanted: Uint8Array):
   }
   return false
 }
-
-const placeEnd = (place: Covered) => place.offset + place.length

@@ -5,7 +5,7 @@ import type { StepId } from '../unit/way'
 
 /** Records nobody would think of: anything that the schema of a step lets through, made from that schema itself. */
 
-interface Shape {
+export interface Shape {
   type?: string
   const?: unknown
   enum?: unknown[]
@@ -33,7 +33,8 @@ const texts = fc.oneof(
   fc.string({ maxLength: 12 }),
 )
 
-function anyOf(shape: Shape): fc.Arbitrary<unknown> {
+/** Anything that a JSON schema lets through. */
+export function anyOf(shape: Shape): fc.Arbitrary<unknown> {
   if ('const' in shape) return fc.constant(shape.const)
   if (shape.enum) return fc.constantFrom(...shape.enum)
   const choices = shape.anyOf ?? shape.oneOf
