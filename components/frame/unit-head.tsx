@@ -7,9 +7,9 @@ export function UnitHead({ view, coats }: { view: UnitView; coats: Assessment['c
   return (
     <section
       aria-label="Unit"
-      className="grid items-center gap-x-8 gap-y-3 border-b border-rule px-5 py-3.5 md:grid-cols-[1fr_minmax(22rem,36rem)]"
+      className="grid items-center gap-x-8 gap-y-3 border-b border-rule px-5 py-3.5 grid-cols-[minmax(0,1fr)] md:grid-cols-[minmax(0,1fr)_minmax(22rem,36rem)]"
     >
-      <div className="flex items-center gap-4">
+      <div className="flex min-w-0 items-center gap-4">
         <CaseNumber n={view.number} />
         <div className="min-w-0">
           <h1 className="truncate text-[1.6rem] leading-tight" dir="auto">
