@@ -51,6 +51,15 @@ describe('what is typed', () => {
     expect(await draft.save()).toBe(true)
     expect([server.sent, draft.snapshot.state, draft.isDirty]).toEqual([[{ note: 'by the edge' }], 'saved', false])
   })
+  test('what is there already, chosen again, is nothing to wait for', () => {
+    const server = fakeServer()
+    const draft = open(server)
+    draft.type({ note: '' })
+    expect(draft.snapshot.state).toBe('saved')
+    draft.type({ note: 'x' })
+    draft.type({ note: '' })
+    expect([draft.snapshot.state, draft.isDirty, server.sent]).toEqual(['saved', false, []])
+  })
   test('during a slow save goes along with the next one, over the version that the first one made', async () => {
     const server = fakeServer()
     const draft = open(server)

@@ -60,7 +60,9 @@ export class Draft<T extends object> {
   type(part: Partial<T>): void {
     const mine = { ...this.current.mine, ...part }
     const waits = this.current.state === 'conflict' || this.current.state === 'away'
-    this.set({ mine, state: waits ? this.current.state : 'typing' })
+    // What is there already, chosen again, is nothing to wait for.
+    const same = this.running === null && Object.keys(changedFields(this.current.base.data, mine)).length === 0
+    this.set({ mine, state: waits ? this.current.state : same ? 'saved' : 'typing' })
   }
 
   /** What the server has now, from a page that was loaded or a command that was answered. */

@@ -149,16 +149,25 @@ function longTokens(bytes: Uint8Array, put: Put): void {
   }
 }
 
+/** The part of a named secret behind its separator. */
+function putValue(bytes: Uint8Array, from: number, to: number, put: Put): void {
+  let value = from
+  while (value < to && bytes[value] !== 0x3a && bytes[value] !== 0x3d) value++
+  value++
+  while (value < to && (isBlank(bytes[value]) || isQuote(bytes[value]))) value++
+  put(value, to - value)
+}
+
 /** One byte for every byte: 1 where it is covered. A list of places would be longer than a file that is full of them. */
 export function coverMask(bytes: Uint8Array): Uint8Array {
   const mask = new Uint8Array(bytes.length)
   const put: Put = (offset, length) => void mask.fill(1, offset, offset + length)
   let blocksEnd = 0
   eachSecret(bytes, undefined, (kind, offset, length) => {
-    if (kind !== 'pem') {
-      put(offset, length)
-      return
-    }
+    // Of a named one the name stays: that it is there is no secret.
+    if (kind === 'named') putValue(bytes, offset, offset + length, put)
+    else if (kind !== 'pem') put(offset, length)
+    if (kind !== 'pem') return
     if (offset < blocksEnd) return
     blocksEnd = blockEnd(bytes, offset)
     put(offset, blocksEnd - offset)

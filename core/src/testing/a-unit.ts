@@ -32,7 +32,6 @@ export const board: BoardKnowledge = {
   provenModes: [],
   route: null,
   adapterId: null,
-  power: null,
   openMinutes: [],
   photographed: false,
   attempts: [],

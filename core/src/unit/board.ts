@@ -3,16 +3,14 @@ import { entryMethods, families } from '../families/families'
 import { PinTemplate } from '../pins/template'
 import { openFields } from '../steps/open/record'
 import { padsFields } from '../steps/pads/record'
-import { powerSources } from '../wiring/wiring'
 import { routeIds } from './way'
 
 /** Facts of a board that one unit can teach; the unit is their evidence. Each is read by its schema: one that does not fit counts as not known. */
 export const boardFacts = {
   ratedAmps: z.number().finite(),
-  /** The way its units usually go, and what they are usually wired with. */
+  /** The way its units usually go, and the adapter they are usually wired with. */
   route: z.enum(routeIds),
   adapterId: z.string().max(60),
-  power: z.enum(powerSources),
   terminals: openFields.terminals,
   fasteners: openFields.fasteners,
   parts: openFields.parts,

@@ -165,7 +165,6 @@ export interface BoardKnowledge {
   provenModes: string[]
   route: RouteId | null
   adapterId: string | null
-  power: StepData['wire']['power'] | null
   /** How long the case took to open, for the last units that have it on record. */
   openMinutes: { unit: number; minutes: number }[]
   /** Photos were kept of another unit of it. */
