@@ -126,6 +126,30 @@ function start(env: Record<string, string>): Promise<{ code: number | null; text
   })
 }
 
+/** A start that is ended twice while it ends: nothing of it may stay. */
+async function twoSignals(): Promise<{ left: string }> {
+  const child = spawn('scripts/serve.sh', {
+    env: { ...environment, RESET: '', PORT: '4697' },
+    stdio: ['ignore', 'pipe', 'ignore'],
+  })
+  await new Promise<void>((done) => {
+    child.stdout.on('data', (piece) => String(piece).includes('Ctrl-C ends it') && done())
+    child.once('exit', () => done())
+  })
+  const ended = new Promise<void>((done) => child.once('exit', () => done()))
+  child.kill('SIGTERM')
+  await pause(60)
+  child.kill('SIGTERM')
+  await ended
+  await pause(300)
+  const left = execFileSync(
+    'sh',
+    ['-c', 'ps -eo pid,args | grep -F "scripts/web.mjs 127.0.0.1 4697" | grep -v grep || true'],
+    { encoding: 'utf8' },
+  )
+  return { left: left.trim() }
+}
+
 export async function starts(): Promise<Tally> {
   const tally = new Tally('starts that cannot be', 60_000)
   for (const [what, env, words] of [
@@ -143,7 +167,10 @@ export async function starts(): Promise<Tally> {
     const { text } = await start(env as Record<string, string>)
     tally.note(what, performance.now() - from, words.test(text) ? null : `it says: ${text.slice(0, 200)}`)
   }
-  // The second one has ended: the first must live on.
+  const from = performance.now()
+  const { left } = await twoSignals()
+  tally.note('two signals in a row', performance.now() - from, left === '' ? null : `still there: ${left}`)
+  // The second ones have ended: the first must live on.
   const alive = await untilHealthy(true, 5000)
   tally.note('the first lives on when the second ends', 0, alive ? null : 'it does not answer any more')
   return tally

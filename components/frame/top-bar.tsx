@@ -163,17 +163,25 @@ function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
   const [hits, setHits] = useState<Hit[] | null>([])
   const [at, setAt] = useState(0)
   const asked = useRef(0)
+  /** What the hits on screen answer; Enter goes nowhere by an older answer, it waits for its own. */
+  const answered = useRef<string | null>(null)
+  const entered = useRef(false)
 
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asks when the text changes, not when the way there does
   useEffect(() => {
     if (!open) return
+    answered.current = null
+    entered.current = false
     const mine = ++asked.current
     const timer = setTimeout(async () => {
       try {
         const response = await fetch(`/api/find?q=${encodeURIComponent(text)}`)
         const found = (await response.json()) as { hits: Hit[] }
         if (asked.current === mine) {
+          answered.current = text
           setHits(found.hits)
           setAt(0)
+          if (entered.current) go(found.hits[0])
         }
       } catch {
         if (asked.current === mine) setHits(null)
@@ -204,7 +212,10 @@ function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (open: bool
             value={text}
             onChange={(e) => setText(e.target.value)}
             onKeyDown={(e) => {
-              if (e.key === 'Enter') go(hits?.[at])
+              if (e.key === 'Enter') {
+                if (answered.current === text) go(hits?.[at])
+                else entered.current = true
+              }
               if (e.key === 'ArrowDown') setAt(Math.min(at + 1, (hits?.length ?? 1) - 1))
               if (e.key === 'ArrowUp') setAt(Math.max(at - 1, 0))
             }}

@@ -2,6 +2,7 @@
 import { type Family, families } from '@fresh-coat/core/families/families'
 import { checkKinds, type Evidence, identify } from '@fresh-coat/core/identify/identify'
 import { countsOf, countsSentence } from '@fresh-coat/core/identify/markings'
+import { fromOthers, looksOf } from '@fresh-coat/core/unit/own-look'
 import { PosteriorBars } from '@/components/drawings/posterior-bars'
 import { AreaField, NumberField, SelectField, TextField } from '@/components/forms/fields'
 import { buttonClass, Notice, Tag } from '@/components/paint/paint'
@@ -93,16 +94,19 @@ export function IdentifySurface({ view, record, choices }: SurfaceProps<'identif
             <p className="flex items-center gap-2.5">
               <Tag
                 severity={
-                  found.verdict === 'identified' || found.verdict === 'arm968_unsplit'
-                    ? 'ok'
-                    : found.verdict === 'conflict'
-                      ? 'error'
-                      : 'watch'
+                  !looksOf(view).identify
+                    ? 'watch'
+                    : found.verdict === 'identified' || found.verdict === 'arm968_unsplit'
+                      ? 'ok'
+                      : found.verdict === 'conflict'
+                        ? 'error'
+                        : 'watch'
                 }
               >
-                {verdictWords[found.verdict]}
+                {looksOf(view).identify ? verdictWords[found.verdict] : 'Inherited'}
               </Tag>
               <span>
+                {!looksOf(view).identify && `Known ${fromOthers(view)}; nobody has looked at this one yet. `}
                 {found.leader} leads, then {found.runnerUp}. {found.entropyBits.toFixed(2)} bits are still open.
               </span>
             </p>

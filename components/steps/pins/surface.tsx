@@ -12,6 +12,7 @@ import {
 } from '@fresh-coat/core/pins/template'
 import { naturalOrder } from '@fresh-coat/core/pins/words'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
+import { fromOthers } from '@fresh-coat/core/unit/own-look'
 import { useState } from 'react'
 import { AreaField, Choice, NumberField, SelectField } from '@/components/forms/fields'
 import { buttonClass, Notice, Tag } from '@/components/paint/paint'
@@ -24,6 +25,19 @@ const levels = [
   { value: 'high', label: 'high' },
   { value: 'low', label: 'low' },
 ] as const
+
+/** How sure a pin is on this very unit: what was seen on others only is inherited, never confirmed. */
+function PinTag({ view, evidence }: { view: SurfaceProps<'pins'>['view']; evidence: TemplatePin['evidence'] }) {
+  const seenHere = (evidence ?? []).some((e) => e.unit === String(view.number))
+  const confidence = confidenceOf(evidence)
+  if (confidence === 'assumed' || seenHere) return <Tag severity={confidenceTag[confidence]}>{confidence}</Tag>
+  return (
+    <>
+      <Tag severity="watch">inherited</Tag>
+      <span className="sr-only">{fromOthers(view)}</span>
+    </>
+  )
+}
 
 /** What is about to happen decides the gates: relays are found on mains, with the case closed. */
 function Powered({ record: { data, patch }, gates }: Pick<SurfaceProps<'pins'>, 'record' | 'gates'>) {
@@ -166,7 +180,7 @@ export function PinsSurface({ view, record, gates }: SurfaceProps<'pins'>) {
             <div className="flex flex-wrap items-center gap-x-1 max-sm:col-span-2">
               {!isIdle(pin.fn) && (
                 <span className="self-center">
-                  <Tag severity={confidenceTag[confidenceOf(pin.evidence)]}>{confidenceOf(pin.evidence)}</Tag>
+                  <PinTag view={view} evidence={pin.evidence} />
                 </span>
               )}
               <button
