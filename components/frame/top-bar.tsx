@@ -1,8 +1,12 @@
 'use client'
-import { usePathname, useRouter } from 'next/navigation'
+import dynamic from 'next/dynamic'
+import { usePathname } from 'next/navigation'
 import { Dialog } from 'radix-ui'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
 import Link from '@/components/link'
+
+// Its code comes when somebody looks for something.
+const Find = dynamic(() => import('./find').then((m) => m.Find), { ssr: false })
 
 const rooms = [
   ['/', 'Bench'],
@@ -28,12 +32,6 @@ const keys: [string, string][] = [
   ['e', 'Evening theme, and back'],
   ['?', 'These keys'],
 ]
-
-interface Hit {
-  href: string
-  title: string
-  about: string
-}
 
 /** Is a key press meant for a field? Ticks and choices are fields too, but nobody types into them. */
 const typing = (target: EventTarget | null) =>
@@ -132,7 +130,7 @@ export function TopBar() {
           </button>
         </div>
       </div>
-      <Find open={finding} onOpenChange={setFinding} />
+      {finding && <Find open onOpenChange={setFinding} />}
       <Dialog.Root open={showKeys} onOpenChange={setShowKeys}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
@@ -154,96 +152,5 @@ export function TopBar() {
         </Dialog.Portal>
       </Dialog.Root>
     </header>
-  )
-}
-
-function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
-  const router = useRouter()
-  const [text, setText] = useState('')
-  const [hits, setHits] = useState<Hit[] | null>([])
-  const [at, setAt] = useState(0)
-  const asked = useRef(0)
-  /** What the hits on screen answer; Enter goes nowhere by an older answer, it waits for its own. */
-  const answered = useRef<string | null>(null)
-  const entered = useRef(false)
-
-  // biome-ignore lint/correctness/useExhaustiveDependencies: asks when the text changes, not when the way there does
-  useEffect(() => {
-    if (!open) return
-    answered.current = null
-    entered.current = false
-    const mine = ++asked.current
-    const timer = setTimeout(async () => {
-      try {
-        const response = await fetch(`/api/find?q=${encodeURIComponent(text)}`)
-        const found = (await response.json()) as { hits: Hit[] }
-        if (asked.current === mine) {
-          answered.current = text
-          setHits(found.hits)
-          setAt(0)
-          if (entered.current) go(found.hits[0])
-        }
-      } catch {
-        if (asked.current === mine) setHits(null)
-      }
-    }, 120)
-    return () => clearTimeout(timer)
-  }, [text, open])
-
-  const go = (hit: Hit | undefined) => {
-    if (!hit) return
-    onOpenChange(false)
-    setText('')
-    router.push(hit.href)
-  }
-  return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="sheet fixed top-[8vh] left-1/2 z-50 w-[min(38rem,94vw)] -translate-x-1/2 p-4"
-        >
-          <Dialog.Title className="sr-only">Find</Dialog.Title>
-          <input
-            className="field text-[1.1rem]"
-            aria-label="Find a number, name, pad, file or address"
-            placeholder="Number, name, pad, file, address"
-            value={text}
-            onChange={(e) => setText(e.target.value)}
-            onKeyDown={(e) => {
-              if (e.key === 'Enter') {
-                if (answered.current === text) go(hits?.[at])
-                else entered.current = true
-              }
-              if (e.key === 'ArrowDown') setAt(Math.min(at + 1, (hits?.length ?? 1) - 1))
-              if (e.key === 'ArrowUp') setAt(Math.max(at - 1, 0))
-            }}
-          />
-          <p className="mt-2 text-[0.9rem] text-ink-2" aria-live="polite">
-            {hits === null
-              ? 'The server does not answer; it is asked again with the next letter.'
-              : text.trim() === ''
-                ? 'Type a case number to go there.'
-                : hits.length === 0
-                  ? 'Nothing is called like that.'
-                  : `${hits.length} found`}
-          </p>
-          <ul className="mt-1 max-h-[55vh] overflow-y-auto">
-            {(hits ?? []).map((hit, i) => (
-              <li key={`${hit.href}-${hit.title}`}>
-                <button
-                  type="button"
-                  onClick={() => go(hit)}
-                  className={`w-full rounded-[8px] px-3 py-2 text-left ${i === at ? 'bg-ok-soft' : ''}`}
-                >
-                  <span className="font-semibold">{hit.title}</span> <span className="text-ink-2">{hit.about}</span>
-                </button>
-              </li>
-            ))}
-          </ul>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
   )
 }

@@ -67,7 +67,7 @@ export function CloseSurface({ view, record }: SurfaceProps<'close'>) {
       )}
       {parts.length > 0 && (
         <Block title="Parts kept">
-          {parts.map((p) => (
+          {[...new Set(parts)].map((p) => (
             <Tick
               key={p}
               label={`${p} is back in`}

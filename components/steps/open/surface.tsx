@@ -371,7 +371,7 @@ function OpeningPlan({ view, record }: Pick<SurfaceProps<'open'>, 'view' | 'reco
       </form>
       {data.parts.length > 0 && (
         <ul className="flex flex-wrap gap-2">
-          {data.parts.map((p) => (
+          {[...new Set(data.parts)].map((p) => (
             <li key={p} className="rounded-[8px] border border-rule bg-sheet-2 px-2.5 py-1">
               {p}{' '}
               <button

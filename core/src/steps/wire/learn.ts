@@ -1,8 +1,9 @@
 import type { StepRules } from '../../unit/rules'
 
 export const learned: StepRules<'wire'>['learned'] = (view) => {
-  const { entry, adapterId } = view.records.wire.data
-  return { entry, adapterId }
+  const { entry } = view.records.wire.data
+  // One that is in the kit: a record may name any.
+  return { entry, adapterId: view.adapter?.id ?? null }
 }
 
 export const prefill: StepRules<'wire'>['prefill'] = (board, only) => ({

@@ -1,0 +1,113 @@
+'use client'
+import { Command } from 'cmdk'
+import { useRouter } from 'next/navigation'
+import { Dialog } from 'radix-ui'
+import { useEffect, useRef, useState } from 'react'
+
+interface Hit {
+  href: string
+  title: string
+  about: string
+}
+
+const pauseMs = 120
+
+/**
+ * What fits a text, asked of the server while it is typed.
+ * @param go called with the first hit, when Enter was pressed before the answer came
+ */
+function useHits(text: string, open: boolean, go: (hit: Hit | undefined) => void) {
+  const [hits, setHits] = useState<Hit[] | null>([])
+  const asked = useRef(0)
+  /** What the hits on screen answer: Enter goes nowhere by an older answer, it waits for its own. */
+  const answered = useRef<string | null>(null)
+  const entered = useRef(false)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asks when the text changes, not when the way there does
+  useEffect(() => {
+    if (!open) return
+    answered.current = null
+    entered.current = false
+    const mine = ++asked.current
+    const ask = async () => {
+      const found = await fetch(`/api/find?q=${encodeURIComponent(text)}`)
+        .then(async (response) => ((await response.json()) as { hits: Hit[] }).hits)
+        .catch(() => null)
+      if (asked.current !== mine) return
+      answered.current = text
+      setHits(found)
+      if (entered.current) go(found?.[0])
+    }
+    const timer = setTimeout(() => void ask(), pauseMs)
+    return () => clearTimeout(timer)
+  }, [text, open])
+  /** True when the answer to what is typed is not there yet; Enter is remembered then. */
+  const enterWaits = () => {
+    if (answered.current === text) return false
+    entered.current = true
+    return true
+  }
+  return { hits, enterWaits }
+}
+
+const said = (hits: readonly Hit[] | null, text: string): string => {
+  if (hits === null) return 'The server does not answer; it is asked again with the next letter.'
+  if (text.trim() === '') return 'Type a case number to go there.'
+  return hits.length === 0 ? 'Nothing is called like that.' : `${hits.length} found`
+}
+
+/** Finds units, boards, pads, files and kit; a case number and Enter goes there. */
+export function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const router = useRouter()
+  const [text, setText] = useState('')
+  const go = (hit: Hit | undefined) => {
+    if (!hit) return
+    onOpenChange(false)
+    setText('')
+    router.push(hit.href)
+  }
+  const { hits, enterWaits } = useHits(text, open, go)
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="sheet fixed top-[8vh] left-1/2 z-50 w-[min(38rem,94vw)] -translate-x-1/2 p-4"
+        >
+          <Dialog.Title className="sr-only">Find</Dialog.Title>
+          <Command
+            label="Find"
+            shouldFilter={false}
+            loop
+            onKeyDown={(e) => {
+              if (e.key === 'Enter' && enterWaits()) e.preventDefault()
+            }}
+          >
+            <Command.Input
+              className="field text-[1.1rem]"
+              aria-label="Find a number, name, pad, file or address"
+              placeholder="Number, name, pad, file, address"
+              value={text}
+              onValueChange={setText}
+            />
+            <p className="mt-2 text-[0.9rem] text-ink-2" aria-live="polite">
+              {said(hits, text)}
+            </p>
+            <Command.List className="mt-1 max-h-[55vh] overflow-y-auto">
+              {(hits ?? []).map((hit) => (
+                <Command.Item
+                  key={`${hit.href}-${hit.title}`}
+                  value={`${hit.href} ${hit.title}`}
+                  onSelect={() => go(hit)}
+                  className="cursor-pointer rounded-[8px] px-3 py-2 data-[selected=true]:bg-ok-soft"
+                >
+                  <span className="font-semibold">{hit.title}</span> <span className="text-ink-2">{hit.about}</span>
+                </Command.Item>
+              ))}
+            </Command.List>
+          </Command>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}
