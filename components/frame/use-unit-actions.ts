@@ -71,7 +71,11 @@ export function useUnitActions<S extends StepId>(view: UnitView, step: S, record
       }
       const sent = await send(command, input, { onScreen: `${id}.${step}` })
       setAway(sent.state === 'away')
-      if (sent.state === 'refused') setRefusal(sent.error)
+      if (sent.state === 'refused') {
+        setRefusal(sent.error)
+        // Somebody was first: what they made of it has to be on screen before anything is tried again.
+        if (sent.error.code === 'stale') void reloadPages(client, number)
+      }
       if (sent.state === 'ok') draw(command, sent)
       return sent.state === 'ok'
     } finally {

@@ -3,6 +3,9 @@ import type { UnitView } from '@fresh-coat/core/unit/view'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { TextField } from '@/components/forms/fields'
 
+const pauseMs = 700
+const againMs = 3000
+
 /** Saved as it is typed, like all else; what is typed outlives a new version of the unit. */
 export function NameAndPlace({
   view,
@@ -24,7 +27,12 @@ export function NameAndPlace({
   // biome-ignore lint/correctness/useExhaustiveDependencies: a pause in typing, not a new function, saves
   useEffect(() => {
     if (!changed) return
-    const timer = setTimeout(() => void latest.current.save(), 700)
+    let timer: ReturnType<typeof setTimeout>
+    // While the server is away, or somebody else changed the unit meanwhile, it is tried again.
+    const attempt = async () => {
+      if (latest.current.changed && !(await latest.current.save())) timer = setTimeout(() => void attempt(), againMs)
+    }
+    timer = setTimeout(() => void attempt(), pauseMs)
     return () => clearTimeout(timer)
   }, [name, place, changed])
   // Leaving in mid-pause saves too.
