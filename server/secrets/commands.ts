@@ -18,8 +18,9 @@ const keepSecret = command(
   async (c, { value, ...input }) => {
     await holdUnit(c, input.unitId)
     const rowId = randomUUID()
-    const sealed = sealWith(await keyToSeal(c.tx), value, rowId)
-    const row = await c.insert('secret', { ...input, id: rowId, ...sealed, bound: true, createdAt: c.now })
+    const { key, mark } = await keyToSeal(c.tx)
+    const sealed = { ...sealWith(key, value, rowId), bound: true, sealedWith: mark }
+    const row = await c.insert('secret', { ...input, id: rowId, ...sealed, createdAt: c.now })
     await c.tell({ kind: 'secret-kept', unitId: input.unitId, sentence: `secret kept: ${input.name}` })
     return { id: row.id }
   },

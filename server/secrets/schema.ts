@@ -13,6 +13,8 @@ export const secret = pgTable(
     sealed: bytea('sealed').notNull(),
     /** Sealed with the id of this row: it opens in no other. */
     bound: boolean('bound').notNull().default(false),
+    /** Mark of the key it was sealed with; empty of rows from before marks were kept. */
+    sealedWith: text('sealed_with').notNull().default(''),
     createdAt: at('created_at').notNull().defaultNow(),
   },
   (t) => [index('secret_unit').on(t.unitId)],

@@ -87,7 +87,7 @@ describe('the key', () => {
     const fresh = await kept('under the new key')
     delete process.env.FRESH_COAT_NEW_KEY
     expect(await reveal(fresh)).toMatchObject({ ok: true, value: { value: 'under the new key' } })
-    expect(codeOf(await reveal(id))).toBe('sealed-damaged')
+    expect(codeOf(await reveal(id))).toBe('wrong-key')
     expect((await keep('goes on')).ok).toBe(true)
   })
 })
@@ -110,7 +110,7 @@ test('what older versions sealed is bound to its row when the app starts, and op
   const body = Buffer.concat([cipher.update('from before', 'utf8'), cipher.final()])
   await db
     .update(schema.secret)
-    .set({ nonce, sealed: Buffer.concat([body, cipher.getAuthTag()]), bound: false })
+    .set({ nonce, sealed: Buffer.concat([body, cipher.getAuthTag()]), bound: false, sealedWith: '' })
     .where(eq(schema.secret.id, id))
   expect(await reveal(id)).toMatchObject({ ok: true, value: { value: 'from before' } })
   expect(await bindOldSecrets(db)).toBe(1)

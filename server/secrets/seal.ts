@@ -1,8 +1,8 @@
 import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto'
-import { and, eq, isNull, sql } from 'drizzle-orm'
+import { desc, eq, sql } from 'drizzle-orm'
 import type { Source, Tx } from '../db/client'
 import { Refused } from '../db/fault'
-import { secret, setting } from '../db/schema'
+import { secret } from '../db/schema'
 import { keyPath, keyThatIs, makeKey, markOf } from './key'
 
 /** AES-256-GCM: every value has a nonce of its own and is bound to its row, so that it opens nowhere else. */
@@ -30,16 +30,6 @@ export function openWith(key: Buffer, { nonce, sealed }: Sealed, row: string | n
   return Buffer.concat([opener.update(bytes.subarray(0, bytes.length - 16)), opener.final()]).toString('utf8')
 }
 
-const markKey = 'sealed-with'
-
-async function keptMark(source: Source): Promise<string | null> {
-  const [row] = await source
-    .select({ value: setting.value })
-    .from(setting)
-    .where(and(eq(setting.key, markKey), isNull(setting.struckAt)))
-  return typeof row?.value === 'string' ? row.value : null
-}
-
 const manySecrets = async (source: Source): Promise<number> =>
   (await source.select({ n: sql<number>`count(*)::int` }).from(secret))[0]?.n ?? 0
 
@@ -57,29 +47,10 @@ const another = () =>
     `Put the right one back at ${keyPath()}, or give it as FRESH_COAT_KEY.`,
   )
 
-/**
- * The key to seal with. The first one is noted by its mark; a lost key is said before anything is sealed anew, and so is
- * another one.
- */
-export async function keyToSeal(tx: Tx): Promise<Buffer> {
-  const mark = await keptMark(tx)
-  const there = keyThatIs()
-  const many = await manySecrets(tx)
-  const anew = process.env.FRESH_COAT_NEW_KEY === 'yes'
-  if (!there && many > 0 && !anew) throw lost(many)
-  const key = there ?? makeKey()
-  if (mark === markOf(key)) return key
-  if (mark !== null && many > 0 && !anew) throw another()
-  // Secrets of before marks were kept: the key has to open the newest of them.
-  if (mark === null && many > 0 && !anew && !(await opensNewest(tx, key))) throw another()
-  await tx.delete(setting).where(eq(setting.key, markKey))
-  await tx.insert(setting).values({ key: markKey, value: markOf(key) })
-  return key
-}
-
 interface SealedRow extends Sealed {
   id: string
   bound: boolean
+  sealedWith: string
 }
 
 const opens = (key: Buffer, row: SealedRow): boolean => {
@@ -91,9 +62,29 @@ const opens = (key: Buffer, row: SealedRow): boolean => {
   }
 }
 
-async function opensNewest(source: Source, key: Buffer): Promise<boolean> {
-  const [newest] = await source.select().from(secret).orderBy(sql`created_at desc`).limit(1)
-  return !newest || opens(key, newest)
+/** The secret that was sealed last, also one that was undone: its key is the one in use. */
+async function newestSecret(source: Source): Promise<SealedRow | null> {
+  const [newest] = await source.select().from(secret).orderBy(desc(secret.createdAt)).limit(1)
+  return newest ?? null
+}
+
+/**
+ * The key to seal with, and its mark. A lost key is said before anything is sealed anew, and so is another one than the last
+ * secret was sealed with.
+ */
+export async function keyToSeal(tx: Tx): Promise<{ key: Buffer; mark: string }> {
+  const there = keyThatIs()
+  const newest = await newestSecret(tx)
+  const anew = process.env.FRESH_COAT_NEW_KEY === 'yes'
+  if (!there && newest && !anew) throw lost(await manySecrets(tx))
+  const key = there ?? makeKey()
+  const mark = markOf(key)
+  if (newest && !anew) {
+    // Of before marks were kept: the key has to open it.
+    const fits = newest.sealedWith === '' ? opens(key, newest) : newest.sealedWith === mark
+    if (!fits) throw another()
+  }
+  return { key, mark }
 }
 
 /** The value of a row, or why it cannot be opened. */
@@ -101,11 +92,10 @@ export async function unseal(source: Source, row: SealedRow): Promise<string> {
   const key = keyThatIs()
   if (!key) throw lost(await manySecrets(source))
   if (opens(key, row)) return openWith(key, row, row.bound ? row.id : null)
-  const mark = await keptMark(source)
-  if (mark !== null && mark !== markOf(key)) throw another()
+  if (row.sealedWith !== '' && row.sealedWith !== markOf(key)) throw another()
   throw new Refused(
     'sealed-damaged',
-    'This secret cannot be opened: it is damaged, was moved from another row, or was sealed with an older key.',
+    'This secret cannot be opened: it is damaged, or was moved here from another row.',
     'Enter it again from where you have it.',
   )
 }
@@ -120,7 +110,7 @@ export async function bindOldSecrets(source: Source): Promise<number> {
     if (!opens(key, row)) continue
     await source
       .update(secret)
-      .set({ ...sealWith(key, openWith(key, row, null), row.id), bound: true })
+      .set({ ...sealWith(key, openWith(key, row, null), row.id), bound: true, sealedWith: markOf(key) })
       .where(eq(secret.id, row.id))
     bound++
   }

@@ -1,0 +1,1 @@
+ALTER TABLE "secret" ADD COLUMN "sealed_with" text DEFAULT '' NOT NULL;
