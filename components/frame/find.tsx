@@ -76,7 +76,7 @@ export function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (ope
         >
           <Dialog.Title className="sr-only">Find</Dialog.Title>
           <Command
-            label="Find"
+            label="Find a number, name, pad, file or address"
             shouldFilter={false}
             loop
             onKeyDown={(e) => {
@@ -85,7 +85,6 @@ export function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (ope
           >
             <Command.Input
               className="field text-[1.1rem]"
-              aria-label="Find a number, name, pad, file or address"
               placeholder="Number, name, pad, file, address"
               value={text}
               onValueChange={setText}
