@@ -18,10 +18,22 @@ export function NameAndPlace({
   const name = typed.name ?? view.name
   const place = typed.place ?? view.place
   const changed = (name.trim() !== view.name || place.trim() !== view.place) && name.trim() !== ''
-  const save = useCallback(
-    () => act('edit-unit', { unitId: view.id, version: view.version, name, place }),
-    [act, view.id, view.version, name, place],
-  )
+  const saved = useRef<{ name: string; place: string } | null>(null)
+  const save = useCallback(async () => {
+    const ok = await act('edit-unit', { unitId: view.id, version: view.version, name, place })
+    if (ok) saved.current = { name: name.trim(), place: place.trim() }
+    return ok
+  }, [act, view.id, view.version, name, place])
+  // What was saved here and is something else now was taken back, or changed elsewhere: it is not saved over again.
+  useEffect(() => {
+    const mine = saved.current
+    if (!mine || (view.name === mine.name && view.place === mine.place)) return
+    saved.current = null
+    setTyped((now) => ({
+      ...(now.name !== undefined && now.name.trim() !== mine.name ? { name: now.name } : {}),
+      ...(now.place !== undefined && now.place.trim() !== mine.place ? { place: now.place } : {}),
+    }))
+  }, [view.name, view.place])
   const latest = useRef({ save, changed })
   latest.current = { save, changed }
   // biome-ignore lint/correctness/useExhaustiveDependencies: a pause in typing, not a new function, saves
