@@ -2,13 +2,16 @@
 import { Command } from 'cmdk'
 import { useRouter } from 'next/navigation'
 import { Dialog } from 'radix-ui'
-import { useEffect, useRef, useState } from 'react'
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react'
 
 interface Hit {
   href: string
   title: string
   about: string
 }
+
+/** What tells one hit from the others in the list. */
+const valueOf = (hit: Hit) => `${hit.href} ${hit.title}`
 
 const pauseMs = 120
 
@@ -66,6 +69,13 @@ export function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (ope
     router.push(hit.href)
   }
   const { hits, enterWaits } = useHits(text, open, go)
+  const [chosen, setChosen] = useState('')
+  // Enter takes what is marked; before anything is marked, the first one.
+  const onEnter = (e: KeyboardEvent) => {
+    if (e.key !== 'Enter') return
+    e.preventDefault()
+    if (!enterWaits()) go(hits?.find((hit) => valueOf(hit) === chosen) ?? hits?.[0])
+  }
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
@@ -79,9 +89,9 @@ export function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (ope
             label="Find a number, name, pad, file or address"
             shouldFilter={false}
             loop
-            onKeyDown={(e) => {
-              if (e.key === 'Enter' && enterWaits()) e.preventDefault()
-            }}
+            value={chosen}
+            onValueChange={setChosen}
+            onKeyDown={onEnter}
           >
             <Command.Input
               className="field text-[1.1rem]"
@@ -96,7 +106,7 @@ export function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (ope
               {(hits ?? []).map((hit) => (
                 <Command.Item
                   key={`${hit.href}-${hit.title}`}
-                  value={`${hit.href} ${hit.title}`}
+                  value={valueOf(hit)}
                   onSelect={() => go(hit)}
                   className="cursor-pointer rounded-[8px] px-3 py-2 data-[selected=true]:bg-ok-soft"
                 >
