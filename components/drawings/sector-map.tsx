@@ -25,14 +25,29 @@ const letters: Record<SectorClass, string> = {
 /** Colours per theme stand in the style sheet; empty is near the ground in both. */
 const fill = (kind: SectorClass) => `var(--sector-${kind})`
 const ink = (kind: SectorClass) => `var(--sector-${kind}-ink)`
-const columns = 64
 export const sectorWords = (kind: SectorClass): string => sectorWord[kind]
+
+interface Cells {
+  columns: number
+  left: number
+  w: number
+  h: number
+}
+const mapWidth = 704
+const mapHeight = 290
+
+/** Cells so large that a chip of any size fills the same room: 64 to a row, 128 from 8 MiB on. */
+export function cellsFor(sectors: number): Cells {
+  const columns = sectors > 1024 ? 128 : 64
+  const rows = Math.max(1, Math.ceil(sectors / columns))
+  return { columns, left: 62, w: mapWidth / columns, h: Math.max(6, Math.min(34, Math.floor(mapHeight / rows))) }
+}
 
 /**
  * The cells of every class as one path each, neighbours in a row joined: a 16 MiB chip of changing sectors would be
  * thousands of elements otherwise, and the page would stand still while it is drawn.
  */
-function areasOf(classes: readonly SectorClass[], left: number, w: number, h: number): Map<SectorClass, string> {
+function areasOf(classes: readonly SectorClass[], { columns, left, w, h }: Cells): Map<SectorClass, string> {
   const areas = new Map<SectorClass, string>()
   for (let from = 0; from < classes.length; ) {
     const kind = classes[from] as SectorClass
@@ -68,14 +83,14 @@ export const SectorMap = memo(function SectorMap({
 }) {
   const id = useId()
   const classes = classesOf(runs)
+  const cells = cellsFor(classes.length)
+  const { columns, left, w, h } = cells
   const rows = Math.ceil(classes.length / columns)
-  const w = 11
-  const h = rows > 24 ? 10 : 14
-  const left = 62
+  const letter = Math.min(12, w * 0.9, h * 0.8)
   const counts = new Map<SectorClass, number>()
   for (const c of classes) counts.set(c, (counts.get(c) ?? 0) + 1)
   const words = [...counts].map(([c, n]) => `${n} ${sectorWord[c]}`).join('; ')
-  const areas = areasOf(classes, left, w, h)
+  const areas = areasOf(classes, cells)
   const sectorUnder = (e: React.MouseEvent<SVGSVGElement>): number | null => {
     const box = e.currentTarget.getBoundingClientRect()
     const scale = (left + columns * w + 2) / box.width
@@ -106,10 +121,10 @@ export const SectorMap = memo(function SectorMap({
                 <rect width={w} height={h} fill={fill(c)} />
                 <text
                   x={w / 2}
-                  y={h / 2 + 3}
+                  y={h / 2 + letter / 3}
                   textAnchor="middle"
                   className="pin"
-                  style={{ fontSize: h > 10 ? 9 : 8 }}
+                  style={{ fontSize: letter }}
                   fill={ink(c)}
                 >
                   {letters[c]}
@@ -118,15 +133,15 @@ export const SectorMap = memo(function SectorMap({
             ))}
           </defs>
           {Array.from({ length: rows }, (_, r) =>
-            rows <= 16 || r % 8 === 0 ? (
+            rows <= 16 || r % 4 === 0 ? (
               <text
                 key={r}
                 x={left - 6}
                 y={r * h + h / 2 + 3}
                 textAnchor="end"
                 className="pin"
-                style={{ fontSize: 9 }}
-                fill="var(--ink-3)"
+                style={{ fontSize: 10 }}
+                fill="var(--ink-2)"
               >
                 {hexNumber(r * columns * sectorBytes)}
               </text>
@@ -180,3 +195,42 @@ export const SectorMap = memo(function SectorMap({
     </figure>
   )
 })
+
+/** A chip of which nothing was read yet: its sectors, empty. */
+export function UnreadMap({ bytes, label }: { bytes: number; label: string }) {
+  const { columns, left, w, h } = cellsFor(bytes / sectorBytes)
+  const rows = Math.ceil(bytes / sectorBytes / columns)
+  return (
+    <svg viewBox={`0 0 ${left + columns * w + 2} ${rows * h + 2}`} className="w-full" role="img" aria-label={label}>
+      {Array.from({ length: rows }, (_, r) => (
+        <g key={r}>
+          {(rows <= 16 || r % 4 === 0) && (
+            <text
+              x={left - 6}
+              y={r * h + h / 2 + 3}
+              textAnchor="end"
+              className="pin"
+              style={{ fontSize: 10 }}
+              fill="var(--ink-2)"
+            >
+              {hexNumber(r * columns * sectorBytes)}
+            </text>
+          )}
+          {Array.from({ length: columns }, (__, c) => (
+            <rect
+              key={c}
+              x={left + c * w + 0.8}
+              y={r * h + 1}
+              width={w - 1.6}
+              height={h - 2}
+              rx="2"
+              fill="var(--sheet)"
+              stroke="var(--rule)"
+              strokeWidth="0.8"
+            />
+          ))}
+        </g>
+      ))}
+    </svg>
+  )
+}

@@ -11,7 +11,7 @@ interface Hit {
 }
 
 /** What tells one hit from the others in the list. */
-const valueOf = (hit: Hit) => `${hit.href} ${hit.title}`
+const markOf = (hit: Hit) => `${hit.href} ${hit.title}`
 
 const pauseMs = 120
 
@@ -74,7 +74,7 @@ export function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (ope
   const onEnter = (e: KeyboardEvent) => {
     if (e.key !== 'Enter') return
     e.preventDefault()
-    if (!enterWaits()) go(hits?.find((hit) => valueOf(hit) === chosen) ?? hits?.[0])
+    if (!enterWaits()) go(hits?.find((hit) => markOf(hit) === chosen) ?? hits?.[0])
   }
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
@@ -106,7 +106,7 @@ export function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (ope
               {(hits ?? []).map((hit) => (
                 <Command.Item
                   key={`${hit.href}-${hit.title}`}
-                  value={valueOf(hit)}
+                  value={markOf(hit)}
                   onSelect={() => go(hit)}
                   className="cursor-pointer rounded-[8px] px-3 py-2 data-[selected=true]:bg-ok-soft"
                 >

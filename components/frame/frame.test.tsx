@@ -5,12 +5,12 @@ import { emptyRecord } from '@fresh-coat/core/unit/records'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import type { StepId } from '@fresh-coat/core/unit/way'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { act, cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react'
+import { act, cleanup, fireEvent, render, screen, waitFor, within } from '@testing-library/react'
 import type { ReactNode } from 'react'
+import { BottomBar } from './bottom-bar'
 import { Conflict } from './conflict'
-import { NextAction } from './next-action'
-import { StepList } from './step-list'
 import { Unreadable } from './step-notices'
+import { Strip } from './strip'
 import { applyParts, applyRecord, type UnitPage } from './unit-data'
 import type { RecordHandle } from './use-record'
 import { useUnitActions } from './use-unit-actions'
@@ -34,19 +34,33 @@ function unit(data: Records = {}, done: StepId[] = []): UnitView {
 const inClient = (children: ReactNode, client = new QueryClient()) =>
   render(<QueryClientProvider client={client}>{children}</QueryClientProvider>)
 
-describe('the list of steps', () => {
-  test('says of every step how it stands, and which one is on screen', () => {
-    const view = unit({ arrive: { route: 'ready-flashed' } }, ['arrive'])
-    inClient(<StepList number={7} step="identify" steps={assess(view).steps} />)
-    expect(screen.getByRole('link', { name: /^Arrive/ }).textContent).toContain('stale')
-    expect(screen.getByRole('link', { name: /^Open/ }).textContent).toContain('skipped')
-    expect(screen.getByRole('link', { current: 'step' }).textContent).toContain('Identify')
-    expect(screen.getAllByRole('link')).toHaveLength(18)
+describe('the strip', () => {
+  const strip = (view: UnitView, step: StepId) => inClient(<Strip view={view} step={step} assessment={assess(view)} />)
+  const desktop = () => screen.getByRole('list', { name: 'Coats' })
+  test('shows the steps of the coat in hand, and how each stands', () => {
+    strip(unit({ arrive: { route: 'ready-flashed' } }, ['arrive']), 'identify')
+    const coats = within(desktop())
+    expect(coats.getByRole('link', { name: /Arrive/ }).textContent).toContain('stale')
+    expect(coats.getByRole('link', { name: /Open/ }).textContent).toContain('skipped')
+    expect(coats.getByRole('link', { current: 'step' }).textContent).toContain('Identify')
+    expect(coats.getAllByRole('link')).toHaveLength(3)
+  })
+  test('opens another coat on a tap, a focus or a pointer, and says how far it is', () => {
+    strip(unit(), 'identify')
+    const coats = within(desktop())
+    const cure = coats.getByRole('button', { name: /^Cure, 0 of 5 done/ })
+    fireEvent.focus(cure)
+    expect(cure.getAttribute('aria-expanded')).toBe('true')
+    expect(coats.getByRole('link', { name: /Meter/ }).getAttribute('href')).toBe('/units/7/meter')
+    fireEvent.keyDown(cure, { key: 'Escape' })
+    expect(coats.queryByRole('link', { name: /Meter/ })).toBeNull()
+    fireEvent.mouseEnter(cure.closest('li') as Element)
+    expect(coats.getByRole('link', { name: /Meter/ })).toBeTruthy()
   })
   test('turns to a step by changing the address, without loading a page; with Ctrl it is a link like any other', () => {
-    inClient(<StepList number={7} step="arrive" steps={assess(unit()).steps} />)
+    strip(unit(), 'pads')
     window.scrollTo = () => {}
-    const wire = screen.getByRole('link', { name: /^Wire/ })
+    const wire = within(desktop()).getByRole('link', { name: /Wire/ })
     // The browser would follow it; this one cannot.
     window.addEventListener('click', (e) => e.preventDefault(), { once: true })
     fireEvent.click(wire, { ctrlKey: true })
@@ -65,7 +79,7 @@ describe('the one button', () => {
     if (!here) throw new Error('no step')
     const nothing = () => {}
     inClient(
-      <NextAction
+      <BottomBar
         view={view}
         step={step}
         here={here}
@@ -79,6 +93,7 @@ describe('the one button', () => {
         undo={nothing}
         openBench={nothing}
         openTrouble={nothing}
+        openKnown={nothing}
         {...more}
       />,
     )
@@ -92,16 +107,26 @@ describe('the one button', () => {
     expect(finish).not.toHaveBeenCalled()
     expect(screen.getByText('Paste a lease list or neighbour table, or type it.')).toBeTruthy()
   })
-  test('leads to the two versions, wherever the page stands', () => {
+  test('two versions are chosen between field by field, in words', () => {
+    const choose = jest.fn()
     inClient(
       <Conflict
-        mine={{ note: 'a' }}
-        theirs={{ note: 'b' }}
-        fields={['note']}
-        keepMine={() => {}}
-        takeOther={() => {}}
+        mine={{ loadWatts: 60, note: '' }}
+        theirs={{ loadWatts: 1200, note: 'warm' }}
+        fields={['loadWatts', 'note']}
+        choose={choose}
       />,
     )
+    const note = within(screen.getByRole('group', { name: 'the note' }))
+    expect(note.getByRole('radio', { name: /here nothing/ })).toBeTruthy()
+    fireEvent.click(note.getByRole('radio', { name: /saved meanwhile warm/ }))
+    fireEvent.click(screen.getByRole('button', { name: 'Keep what I chose' }))
+    expect(choose).toHaveBeenLastCalledWith(['note'])
+    fireEvent.click(screen.getByRole('button', { name: 'Take the saved one' }))
+    expect(choose).toHaveBeenLastCalledWith(['loadWatts', 'note'])
+  })
+  test('leads to the two versions, wherever the page stands', () => {
+    inClient(<Conflict mine={{ note: 'a' }} theirs={{ note: 'b' }} fields={['note']} choose={() => {}} />)
     bar(unit(), 'join', { saving: 'conflict' })
     fireEvent.click(screen.getByRole('button', { name: 'Two versions: choose one' }))
     expect(document.activeElement?.textContent).toMatch(/Keep what is here/)
@@ -147,6 +172,8 @@ const page = (view: UnitView): UnitPage => ({
     markings: [],
     next: { number: 8, name: 'x' },
     pace: null,
+    routes: {},
+    lines: [],
     secrets: [],
   },
   log: [],

@@ -1,9 +1,22 @@
 /** @jest-environment jsdom */
 import { board, unit } from '@fresh-coat/core/testing/a-unit'
+import { gateInTheWay } from '@fresh-coat/core/unit/gates'
 import type { UnitView } from '@fresh-coat/core/unit/view'
+import type { GateId, StepId } from '@fresh-coat/core/unit/way'
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { BenchView } from './bench-view'
-import { Gates } from './gates'
+import { GateCard, GateLine, type Said } from './gates'
+
+/** The line of what was confirmed, and the gate in the way, as the frame places them. */
+function Gates({ view, step, confirm }: { view: UnitView; step: StepId; confirm: (gate: GateId, said: Said) => void }) {
+  const gate = gateInTheWay(view, step)
+  return (
+    <>
+      <GateLine view={view} step={step} />
+      {gate && <GateCard view={view} step={step} gate={gate} confirm={(said) => confirm(gate, said)} />}
+    </>
+  )
+}
 
 afterEach(cleanup)
 const confirmed = (gate: 'mains-off' | 'discharged', day: string): UnitView['gates'][number] => ({

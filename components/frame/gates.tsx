@@ -1,5 +1,5 @@
 'use client'
-import { dischargeClock, gateInTheWay, gatesFor, hazardOf, openGate } from '@fresh-coat/core/unit/gates'
+import { dischargeClock, gatesFor, hazardOf, openGate } from '@fresh-coat/core/unit/gates'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { type GateId, gateWords, type StepId } from '@fresh-coat/core/unit/way'
 import { useEffect, useState } from 'react'
@@ -18,20 +18,25 @@ const readings: Partial<Record<GateId, { label: string; unit: string }>> = {
   'current-limit': { label: 'Limit', unit: 'mA' },
 }
 
-function GateLine({ view, gate }: { view: UnitView; gate: GateId }) {
-  const record = openGate(view, gate)
-  const time = record?.at
-    ? new Date(record.at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })
-    : ''
+const timeOf = (at: string) => new Date(at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })
+
+/** Gates of this step that were confirmed today, as one quiet line with reading and time. */
+export function GateLine({ view, step }: { view: UnitView; step: StepId }) {
+  const confirmed = gatesFor(view, step).flatMap((gate) => openGate(view, gate) ?? [])
+  if (confirmed.length === 0) return null
   return (
-    <div className="flex items-center gap-3 rounded-[10px] border border-rule bg-sheet-2 px-4 py-2 text-ink-2">
-      <span className="stripes h-5 w-2.5 shrink-0 rounded-[3px] opacity-60" aria-hidden="true" />
+    <p className="flex items-baseline gap-2.5 text-[0.93rem] text-ink-2" data-part="gates">
+      <span className="stripes inline-block h-2.5 w-6 shrink-0 self-center rounded-[2px]" aria-hidden="true" />
       <span>
-        {gateWords[gate].confirm}, confirmed today
-        {record?.measured ? `: ${record.measured} ${readings[gate]?.unit ?? ''}` : ''}
-        <span suppressHydrationWarning>{time && `, ${time}`}</span>.
+        {confirmed.map((g) => (
+          <span key={g.gate}>
+            {gateWords[g.gate].confirm}, confirmed today
+            {g.measured ? `: ${g.measured} ${readings[g.gate]?.unit ?? ''}` : ''}
+            <span suppressHydrationWarning>, {timeOf(g.at)}</span>.{' '}
+          </span>
+        ))}
       </span>
-    </div>
+    </p>
   )
 }
 
@@ -52,11 +57,11 @@ const clockWords = (seconds: number) => `${Math.floor(seconds / 60)}:${String(se
 
 function Clock({ left, of }: { left: number; of: number }) {
   return (
-    <p className="flex w-full items-center gap-3" role="timer" aria-label="Discharge clock">
-      <span className="pin text-[1.6rem]" suppressHydrationWarning>
+    <div className="grid gap-1.5" role="timer" aria-label="Discharge clock">
+      <span className="font-title text-[3.2rem] leading-none font-bold" suppressHydrationWarning>
         {clockWords(left)}
       </span>
-      <span className="h-2.5 flex-1 overflow-hidden rounded bg-rule-2">
+      <span className="h-3 overflow-hidden rounded bg-rule-2">
         <span
           className="block h-full bg-ochre-line"
           style={{ width: `${100 - (100 * left) / Math.max(1, of)}%` }}
@@ -66,15 +71,52 @@ function Clock({ left, of }: { left: number; of: number }) {
       <span className="text-ink-2">
         {left > 0 ? `of ${clockWords(of)} since “unplugged”` : 'The wait is over: measure now.'}
       </span>
-    </p>
+    </div>
+  )
+}
+
+function Reading({
+  reading,
+  value,
+  onChange,
+}: {
+  reading: { label: string; unit: string }
+  value: string
+  onChange: (text: string) => void
+}) {
+  return (
+    <label className="flex items-center gap-2.5">
+      <span>{reading.label}</span>
+      <input
+        className="field pin !w-28 !text-[1.3rem] font-semibold"
+        inputMode="decimal"
+        autoComplete="off"
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+      />
+      <span>{reading.unit}</span>
+    </label>
   )
 }
 
 /** Can this be a reading that ends the wait before its time? */
 const below30 = (text: string) => text.trim() !== '' && Math.abs(Number(text.trim().replace(',', '.'))) < 30
 
-/** A gate names the hazard of this board and wants a deliberate confirmation. It cannot be ticked beforehand. */
-function OpenGate({ view, gate, confirm }: { view: UnitView; gate: GateId; confirm: (said: Said) => void }) {
+/**
+ * The gate to answer now, in place of the card: it names the hazard of this board and wants a deliberate confirmation. It
+ * cannot be ticked beforehand, and nothing else is asked until it is answered.
+ */
+export function GateCard({
+  view,
+  step,
+  gate,
+  confirm,
+}: {
+  view: UnitView
+  step: StepId
+  gate: GateId
+  confirm: (said: Said) => void
+}) {
   const [measured, setMeasured] = useState('')
   const words = gateWords[gate]
   const reading = readings[gate]
@@ -82,65 +124,35 @@ function OpenGate({ view, gate, confirm }: { view: UnitView; gate: GateId; confi
   const left = useSecondsUntil(clock?.over ?? null)
   const early = left > 0
   const mayNot = early && !below30(measured)
+  const all = gatesFor(view, step)
   return (
-    <section
+    <form
       aria-label={`Gate: ${words.title}`}
-      className="flex flex-wrap items-center gap-x-4 gap-y-2 rounded-[10px] bg-ochre-soft px-4 py-2.5"
+      className="-mx-5 -my-4 grid min-h-[calc(100%+2rem)] content-start gap-4 bg-ochre-soft px-5 pb-5"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (!mayNot) confirm({ measured: measured.trim(), ...(early ? { early } : {}) })
+      }}
     >
-      <span className="stripes h-10 w-3 shrink-0 rounded-[3px]" aria-hidden="true" />
-      <p className="min-w-[14rem] flex-1">
-        <strong>{words.title}</strong> {hazardOf(view, gate)}
+      <span className="stripes -mx-5 block h-4" aria-hidden="true" />
+      <p className="text-ink-2">First{all.length > 1 ? `, gate ${all.indexOf(gate) + 1} of ${all.length}` : ''}</p>
+      <h2 className="font-title text-[1.65rem] leading-[1.15] font-semibold">{words.title}</h2>
+      <p className="text-[1.02rem]">
+        {hazardOf(view, gate)}
         {clock && ' Measure across each capacitor and the plug pins, with a meter just tried on a known source.'}
       </p>
       {clock && <Clock left={left} of={clock.seconds} />}
-      {reading && (
-        <label className="flex items-center gap-2">
-          <span>{reading.label}</span>
-          <input
-            className="field pin !w-20"
-            inputMode="decimal"
-            value={measured}
-            onChange={(e) => setMeasured(e.target.value)}
-          />
-          <span>{reading.unit}</span>
-        </label>
-      )}
+      {reading && <Reading reading={reading} value={measured} onChange={setMeasured} />}
       <button
-        type="button"
+        type="submit"
         data-key="g"
-        className={buttonClass('plain')}
+        className={`${buttonClass('plain')} min-h-[3.4rem] justify-self-stretch text-[1.1rem]`}
         disabled={mayNot}
-        onClick={() => confirm({ measured: measured.trim(), ...(early ? { early } : {}) })}
       >
         {early ? 'Measured before the time, below 30 V' : words.confirm}
         <Key>g</Key>
       </button>
-      {mayNot && <p className="w-full text-ink-2">Before its time the wait ends only with a reading below 30 V.</p>}
-    </section>
-  )
-}
-
-/** The gates of a step, one after the other: those confirmed as a quiet line each, then the one to answer now. */
-export function Gates({
-  view,
-  step,
-  confirm,
-}: {
-  view: UnitView
-  step: StepId
-  confirm: (gate: GateId, said: Said) => void
-}) {
-  const gates = gatesFor(view, step)
-  if (gates.length === 0) return null
-  const now = gateInTheWay(view, step)
-  return (
-    <div className="grid gap-2">
-      {gates
-        .filter((gate) => openGate(view, gate))
-        .map((gate) => (
-          <GateLine key={gate} view={view} gate={gate} />
-        ))}
-      {now && <OpenGate key={now} view={view} gate={now} confirm={(said) => confirm(now, said)} />}
-    </div>
+      {mayNot && <p className="text-ink-2">Before its time the wait ends only with a reading below 30 V.</p>}
+    </form>
   )
 }

@@ -31,6 +31,16 @@ const Told = ({ refusal }: { refusal: Refusal }) => (
   </Notice>
 )
 
+/** Fields of the other version are taken over, the rest stays as it is here; all of them is the other version. */
+function settle(record: RecordHandle<StepId>, taken: readonly string[]): void {
+  const { other } = record
+  if (!other) return
+  if (taken.length === other.fields.length) return record.takeOther()
+  const theirs = other.data as Record<string, unknown>
+  if (taken.length > 0) record.patch(Object.fromEntries(taken.map((f) => [f, theirs[f]])) as never)
+  record.keepMine()
+}
+
 function Saving({ record }: { record: RecordHandle<StepId> }) {
   return (
     <>
@@ -39,8 +49,7 @@ function Saving({ record }: { record: RecordHandle<StepId> }) {
           mine={record.data as Record<string, unknown>}
           theirs={record.other.data as Record<string, unknown>}
           fields={record.other.fields}
-          keepMine={record.keepMine}
-          takeOther={record.takeOther}
+          choose={(taken) => settle(record, taken)}
         />
       )}
       {record.error && <Told refusal={record.error} />}

@@ -1,5 +1,6 @@
 'use client'
 import { type AssessedStep, assess } from '@fresh-coat/core/unit/assess'
+import { gateInTheWay } from '@fresh-coat/core/unit/gates'
 import { instructionsOf, tickOff } from '@fresh-coat/core/unit/steps'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { type StepId, stepIds, stepOf } from '@fresh-coat/core/unit/way'
@@ -9,20 +10,19 @@ import { type ComponentType, useEffect, useMemo, useState } from 'react'
 import { twoDigits } from '@/components/paint/paint'
 import type { Choices, SurfaceProps } from '@/components/steps/context'
 import { surfaces } from '@/components/steps/surfaces'
+import { BottomBar } from './bottom-bar'
 import { goToConflict } from './conflict'
-import { DoneWhen } from './done-when'
-import { Gates } from './gates'
-import { KnownFacts } from './known-facts'
-import { NextAction } from './next-action'
+import { type Frame, FrameContext, useKeptMap } from './frame-context'
+import { GateCard, GateLine } from './gates'
 import { goToStep } from './step-link'
-import { StepList } from './step-list'
 import { StepNotices, Unreadable } from './step-notices'
+import { Strip } from './strip'
 import { applyRecord, OnScreenContext, type UnitPage, usePrefetchStep } from './unit-data'
-import { UnitHead } from './unit-head'
 import { useRecord } from './use-record'
 import { useUnitActions } from './use-unit-actions'
 
-// Both open on demand: their code comes when they do.
+// They open on demand: their code comes when they do.
+const Known = dynamic(() => import('./known').then((m) => m.Known), { ssr: false })
 const BenchView = dynamic(() => import('./bench-view').then((m) => m.BenchView), { ssr: false })
 const Trouble = dynamic(() => import('./trouble').then((m) => m.Trouble), { ssr: false })
 
@@ -46,7 +46,7 @@ const following = (step: StepId, steps: readonly AssessedStep[]): StepId | undef
     .slice(stepIds.indexOf(step) + 1)
     .find((id) => !['skipped', 'done', 'decided'].includes(steps.find((s) => s.id === id)?.state ?? ''))
 
-/** One step of one unit: the steps on the left, the work surface, what is known, and the one next action below. */
+/** One step of one unit: the strip, the sheet with its drawing and card, what is known on demand, the one next action below. */
 export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) {
   const client = useQueryClient()
   const { view: stored, choices } = page
@@ -54,7 +54,7 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
     applyRecord(client, stored.number, step, saved),
   )
   const { act, onScreen, busy, refusal, away } = useUnitActions(stored, step, record)
-  const [open, setOpen] = useState<'bench' | 'trouble' | null>(null)
+  const [open, setOpen] = useState<'bench' | 'trouble' | 'known' | null>(null)
 
   const view = useMemo(() => withTyped(stored, step, record.data, choices), [stored, step, record.data, choices])
   const assessment = useMemo(() => assess(view), [view])
@@ -72,86 +72,79 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
       goToStep(view.number, next)
   }
   const Surface = surfaces[step] as unknown as ComponentType<SurfaceProps<StepId>>
+  const kept = useKeptMap()
+  // What is over is not in the way of anything: the gate is wanted before the next act.
+  const over = here.state === 'done' || here.state === 'decided' || here.state === 'skipped'
+  const gate = over ? null : gateInTheWay(view, step)
+  const frame: Frame = {
+    kept,
+    gateLine: <GateLine view={view} step={step} />,
+    gateCard: gate && (
+      <GateCard
+        key={gate}
+        view={view}
+        step={step}
+        gate={gate}
+        confirm={(said) => void act('confirm-gate', { unitId: view.id, gate, ...said })}
+      />
+    ),
+    notices: (
+      <>
+        <StepNotices record={record} refusal={refusal} away={away} here={here} />
+        <Unreadable
+          record={stored.records[step]}
+          href={`/api/units/${view.number}/${step}/record`}
+          beginAnew={() => void act('begin-anew', { unitId: view.id, step, version: stored.records[step].version })}
+        />
+      </>
+    ),
+  }
+  const close = (is: boolean) => {
+    if (!is) setOpen(null)
+  }
   return (
     <OnScreenContext.Provider value={onScreen}>
-      <div className="flex min-h-[calc(100dvh-52px)] flex-col">
-        <UnitHead view={view} coats={assessment.coats} />
-        <div className="grid flex-1 lg:grid-cols-[196px_minmax(0,1fr)] xl:grid-cols-[196px_minmax(0,1fr)_284px]">
-          <div className="hidden px-3 py-2 lg:block">
-            <StepList number={view.number} step={step} steps={assessment.steps} />
-          </div>
-          <details className="no-print border-b border-rule bg-sheet-2 px-4 py-2 lg:hidden">
-            <summary className="font-semibold">
-              {stepOf(step).title} <span className="font-normal text-ink-2">· all steps</span>
-            </summary>
-            <div className="pt-2">
-              <StepList number={view.number} step={step} steps={assessment.steps} />
-            </div>
-          </details>
+      <FrameContext.Provider value={frame}>
+        <div className="flex min-h-[calc(100dvh-52px)] flex-col lg:h-[calc(100dvh-52px)]">
+          <Strip view={view} step={step} assessment={assessment} />
           <main
             data-step={step}
-            className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-4 border-rule bg-sheet px-4 py-4 sm:px-6 lg:border-l"
+            className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] max-lg:content-start lg:grid-cols-[minmax(0,1fr)_320px] xl:grid-cols-[minmax(0,1fr)_384px]"
           >
-            <StepNotices record={record} refusal={refusal} away={away} here={here} />
-            <Unreadable
-              record={stored.records[step]}
-              href={`/api/units/${view.number}/${step}/record`}
-              beginAnew={() => void act('begin-anew', { unitId: view.id, step, version: stored.records[step].version })}
-            />
-            <Surface
-              view={view}
-              assessment={assessment}
-              record={record as never}
-              choices={choices}
-              act={act}
-              gates={
-                <Gates
-                  view={view}
-                  step={step}
-                  confirm={(gate, said) => void act('confirm-gate', { unitId: view.id, gate, ...said })}
-                />
-              }
-            />
-            <DoneWhen conditions={here.conditions} />
+            <Surface view={view} assessment={assessment} record={record as never} choices={choices} act={act} />
           </main>
-          <aside
-            className="border-t border-rule bg-sheet-2 px-5 py-4 lg:col-span-2 xl:col-span-1 xl:border-t-0 xl:border-l"
-            aria-label="What is known"
-          >
-            <KnownFacts view={view} log={page.log} choices={choices} />
-          </aside>
-        </div>
-        <NextAction
-          view={view}
-          step={step}
-          here={here}
-          next={assessment.next}
-          saving={record.state}
-          before={page.before}
-          after={page.after}
-          busy={busy}
-          finish={() => void finish()}
-          reopen={() => void act('reopen-step', { unitId: view.id, step, version: record.version() || null })}
-          undo={() => void act('undo', { unitId: view.id })}
-          openBench={() => setOpen('bench')}
-          openTrouble={() => setOpen('trouble')}
-        />
-        {open === 'bench' && (
-          <BenchView
-            title={`${twoDigits(view.number)} ${stepOf(step).title}`}
-            steps={instructionsOf(view, step)}
-            open
-            onOpenChange={(is) => setOpen(is ? 'bench' : null)}
-            onTick={(id, did) => {
-              const change = tickOff(view, step, id, did)
-              if (change) record.patch(change as never)
-            }}
+          <BottomBar
+            view={view}
+            step={step}
+            here={here}
+            next={assessment.next}
+            saving={record.state}
+            before={page.before}
+            after={page.after}
+            busy={busy}
+            finish={() => void finish()}
+            reopen={() => void act('reopen-step', { unitId: view.id, step, version: record.version() || null })}
+            undo={() => void act('undo', { unitId: view.id })}
+            openBench={() => setOpen('bench')}
+            openTrouble={() => setOpen('trouble')}
+            openKnown={() => setOpen('known')}
           />
-        )}
-        {open === 'trouble' && (
-          <Trouble view={view} step={step} open onOpenChange={(is) => setOpen(is ? 'trouble' : null)} act={act} />
-        )}
-      </div>
+          {open === 'bench' && (
+            <BenchView
+              title={`${twoDigits(view.number)} ${stepOf(step).title}`}
+              steps={instructionsOf(view, step)}
+              open
+              onOpenChange={close}
+              onTick={(id, did) => {
+                const change = tickOff(view, step, id, did)
+                if (change) record.patch(change as never)
+              }}
+            />
+          )}
+          {open === 'trouble' && <Trouble view={view} step={step} open onOpenChange={close} act={act} />}
+          {open === 'known' && <Known view={view} log={page.log} choices={choices} onOpenChange={close} />}
+        </div>
+      </FrameContext.Provider>
     </OnScreenContext.Provider>
   )
 }

@@ -184,7 +184,8 @@ export const amount = (n: number, digits = 0): string =>
   n.toLocaleString('en', { minimumFractionDigits: digits, maximumFractionDigits: digits }).replaceAll(',', '\u2009')
 
 /** A probability in per cent; never a round 100 that nobody computed. */
-export const percentOf = (p: number): string => (p < 1 && p >= 0.9995 ? '> 99.9 %' : `${(p * 100).toFixed(1)} %`)
+export const percentOf = (p: number): string =>
+  p < 1 && p >= 0.9995 ? '>\u00a099.9\u00a0%' : `${(p * 100).toFixed(1)}\u00a0%`
 
 const dayNames = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday']
 const monthNames = [

@@ -4,8 +4,7 @@ import type { Marking } from '@fresh-coat/core/identify/markings'
 import type { TwinBackup } from '@fresh-coat/core/steps/backup/facts'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
 import type { Adapter, Instrument, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
-import type { StepId } from '@fresh-coat/core/unit/way'
-import type { ReactNode } from 'react'
+import type { RouteId, StepId } from '@fresh-coat/core/unit/way'
 import type { RecordHandle } from '@/components/frame/use-record'
 
 /** What a step's work surface can choose from; lists that another step needs are empty here. */
@@ -14,6 +13,8 @@ export interface Choices {
   adapters: Adapter[]
   instruments: Instrument[]
   loads: { id: string; name: string; watts: number; kind: string }[]
+  /** A person's own lines for tools of theirs, with their placeholders. */
+  lines: { id: string; name: string; text: string }[]
   hubs: { id: string; name: string }[]
   profiles: { id: string; name: string; families: string[]; setupAddress: string; releases: Release[] }[]
   images: UnitFile[]
@@ -33,6 +34,8 @@ export interface Choices {
   next: { number: number; name: string }
   /** Hands-on minutes of the units of this board, in the order they were begun. */
   pace: Pace | null
+  /** Median minutes of the proven units of each route, and how many there were. */
+  routes: Partial<Record<RouteId, { minutes: number; units: number }>>
   secrets: { id: string; name: string; keptIn: string; createdAt: string }[]
 }
 
@@ -44,6 +47,4 @@ export interface SurfaceProps<S extends StepId> {
   choices: Choices
   /** Sends a command and redraws what it changed; false when it was refused (the page then says why). */
   act: (command: string, input: Record<string, unknown>) => Promise<boolean>
-  /** The gates in front of this step, to be placed where the work begins. */
-  gates: ReactNode
 }

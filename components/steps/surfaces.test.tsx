@@ -79,6 +79,8 @@ const choices: Choices = {
   markings: [],
   next: { number: 8, name: 'Glue pot 2' },
   pace: null,
+  routes: {},
+  lines: [],
   secrets: [],
 }
 
@@ -116,7 +118,6 @@ function Surface({ step, start, bench }: { step: StepId; start: StepData[StepId]
         bench.sent.push(command)
         return true
       }}
-      gates={null}
     />
   )
 }

@@ -5,7 +5,7 @@ import type { Adapter, Instrument } from '@fresh-coat/core/unit/view'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import * as schema from '../db/schema'
-import { adapterData, instrumentData, loadData } from './stored'
+import { adapterData, instrumentData, lineData, loadData } from './stored'
 
 export interface ProfileData {
   families: string[]
@@ -21,6 +21,9 @@ export interface Profile {
   data: ProfileData
 }
 export type Load = { id: string; name: string; watts: number; kind: string; version: number }
+
+/** A person's own line for a tool of theirs. */
+export type Line = { id: string; name: string; text: string; version: number }
 
 type KitRow = Pick<typeof schema.kit.$inferSelect, 'id' | 'kind' | 'name' | 'version' | 'data'>
 const about = (k: Pick<KitRow, 'id' | 'name' | 'version'>) => ({ id: k.id, name: k.name, version: k.version })
@@ -42,6 +45,7 @@ export function kitViews(rows: readonly KitRow[]) {
       ...about(k),
     })),
     loads: of('load').map((k): Load => ({ ...loadData(k.data), ...about(k) })),
+    lines: of('line').map((k): Line => ({ ...lineData(k.data), ...about(k) })),
   }
 }
 

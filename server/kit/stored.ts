@@ -17,7 +17,9 @@ const LoadData = z.object({
   watts: z.number().positive().max(100_000),
   kind: z.enum(['resistive', 'charger', 'motor', 'other']),
 })
-export const kitSchemas = { adapter: AdapterData, instrument: InstrumentData, load: LoadData }
+/** A person's own line for a tool of theirs; none ships. Its words in braces are filled in at Write. */
+const LineData = z.object({ text: z.string().trim().min(1).max(2000) })
+export const kitSchemas = { adapter: AdapterData, instrument: InstrumentData, load: LoadData, line: LineData }
 export type KitKind = keyof typeof kitSchemas
 
 /** Reads what any version stored, field by field: what does not fit is as if nobody had said it. */
@@ -38,3 +40,4 @@ const reader =
 export const adapterData = reader(AdapterData, { pins: ['?'], logicV: 5, max3v3Ma: null, labelledFrom: 'adapter' })
 export const instrumentData = reader(InstrumentData, { gainPct: 0, digits: 0, resolution: 0 })
 export const loadData = reader(LoadData, { watts: 1, kind: 'other' })
+export const lineData = reader(LineData, { text: '' })

@@ -1,4 +1,5 @@
 import { type Pace, paceOf } from '@fresh-coat/core/fleet/bench-time'
+import type { RouteId } from '@fresh-coat/core/unit/way'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Source, Tx } from '../db/client'
 import * as schema from '../db/schema'
@@ -36,6 +37,23 @@ export async function paceOfBoard(source: Source, boardId: string): Promise<Pace
     .orderBy(sql`${p.begunAt} desc`)
     .limit(mostShown)
   return paceOf(newest.map((r) => ({ ...r, begun: r.begun.toISOString() })))
+}
+
+const mostOfRoute = 60
+
+/** How long the last proven units of each route took: their median, in minutes, and how many there were. */
+export async function paceOfRoutes(
+  source: Source,
+): Promise<Partial<Record<RouteId, { minutes: number; units: number }>>> {
+  const { rows } = await source.execute<{ route: RouteId; minutes: number; units: number }>(sql`
+    select route, percentile_cont(0.5) within group (order by minutes) as minutes, count(*)::int as units
+    from (select r.data->>'route' as route, p.minutes,
+        row_number() over (partition by r.data->>'route' order by p.begun_at desc) as nth
+      from unit_pace p join step_record r on r.unit_id = p.unit_id and r.step = 'arrive' and r.struck_at is null
+      join unit u on u.id = p.unit_id and u.struck_at is null
+      where p.proven and r.data->>'route' is not null) last
+    where nth <= ${mostOfRoute} group by route`)
+  return Object.fromEntries(rows.map(({ route, minutes, units }) => [route, { minutes, units }]))
 }
 
 /** Counts every unit's minutes from its events: what {@link noteMoment} adds up comes to the same. */

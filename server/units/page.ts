@@ -14,9 +14,10 @@ import { type Db, inSnapshot, type Source } from '../db/client'
 import { type LogLine, logLines } from '../db/log'
 import * as schema from '../db/schema'
 import { images } from '../files/reads'
-import { kitViews, type Load, markings, type ProfileData } from '../kit/reads'
+import { kitViews, type Line, type Load, markings, type ProfileData } from '../kit/reads'
 import { hubs, otherUnits } from '../network/reads'
 import { viewByNumber } from './load'
+import { paceOfRoutes } from './pace'
 import { type PageBundle, pageBundle } from './page-bundle'
 
 /** What the page of a unit at one step shows and can choose from, as of one moment. */
@@ -26,6 +27,7 @@ export interface Choices {
   adapters: Adapter[]
   instruments: Instrument[]
   loads: Load[]
+  lines: Line[]
   hubs: { id: string; name: string }[]
   profiles: { id: string; name: string; families: string[]; setupAddress: string; releases: Release[] }[]
   images: UnitFile[]
@@ -38,6 +40,8 @@ export interface Choices {
   next: { number: number; name: string }
   /** Hands-on minutes of the units of this board, in the order they were begun. */
   pace: Pace | null
+  /** Median minutes of the proven units of each route, and how many there were. */
+  routes: Awaited<ReturnType<typeof paceOfRoutes>>
   secrets: { id: string; name: string; keptIn: string; createdAt: string }[]
 }
 
@@ -107,6 +111,7 @@ async function choicesFor(source: Source, view: UnitView, around: PageBundle, st
     otherUnits: await (at('join') ? otherUnits(source, view.number) : none<Choices['otherUnits'][number]>()),
     markings: await (at('identify') ? markings(source, view.records.identify.data.printed) : none<Marking>()),
     next: { number: around.highest + 1, name: nextName(view.name, around.alike ?? []) },
+    routes: at('arrive') ? await paceOfRoutes(source) : {},
     pace: view.board && paceOf(around.pace ?? []),
     secrets: (around.secrets ?? []).map((s) => ({ ...s, createdAt: new Date(s.createdAt).toISOString() })),
   }

@@ -1,76 +1,215 @@
 'use client'
 import { checkRating } from '@fresh-coat/core/load/rating'
 import type { LoadKind } from '@fresh-coat/core/steps/arrive/record'
-import { routeIds, routes } from '@fresh-coat/core/unit/way'
-import { useState } from 'react'
-import { Choice, NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
-import Link from '@/components/link'
-import { boardLabel, buttonClass, Findings, twoDigits } from '@/components/paint/paint'
-import { send } from '@/components/send'
+import { routeIds, routes, steps } from '@fresh-coat/core/unit/way'
+import { CaseDrawing, type CaseFacts } from '@/components/drawings/case-drawing'
+import { NumberField, SelectField } from '@/components/forms/fields'
+import { type Ask, Questions, Standing } from '@/components/frame/card'
+import { Word } from '@/components/frame/drawer'
+import { StepSheet } from '@/components/frame/sheet'
+import { boardLabel, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { Block, StepHeading } from '@/components/steps/heading'
 import { NameAndPlace } from '@/components/units/name-and-place'
+import { NewBoard } from './new-board'
+import { loadShort, loadWords } from './words'
 
-export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arrive'>) {
-  const { data, patch } = record
-  const rated = data.ratedAmps ?? view.board?.ratedAmps ?? null
+type Props = SurfaceProps<'arrive'>
+
+const ratedOf = ({ view, record }: Pick<Props, 'view' | 'record'>) =>
+  record.data.ratedAmps ?? view.board?.ratedAmps ?? null
+
+function caseFacts({ view, record: { data } }: Pick<Props, 'view' | 'record'>, rated: number | null): CaseFacts {
+  const volts = data.mainsVolts ?? view.mainsVolts
+  const [maker = '', ...product] = (view.board?.name ?? '').split(' ')
+  return {
+    number: view.number,
+    maker,
+    product: view.board ? product.join(' ') : 'board not named yet',
+    place: view.place,
+    volts,
+    ratedAmps: rated,
+    load: data.load,
+    loadWords: data.load ? loadShort[data.load] : 'What will hang on it?',
+    loadWatts: data.loadWatts,
+    loadAmps: data.loadWatts === null ? null : data.loadWatts / volts,
+    mains: view.board?.mains !== false,
+  }
+}
+
+/** "14 steps; the last 3 took 52 min": what a route costs, from the record. */
+function routeCost(route: (typeof routeIds)[number], done: Props['choices']['routes'][typeof route]): string {
+  const asks = steps.length - 1 - routes[route].skips.length
+  const took = done
+    ? `; ${done.units === 1 ? 'the last one' : `the last ${done.units}`} took ${Math.round(done.minutes)} min`
+    : ''
+  return `${asks} steps${took}`
+}
+
+const yesNo = (
+  id: string,
+  name: string,
+  ask: string,
+  value: boolean | null,
+  onChange: (value: boolean) => void,
+  no = 'No',
+): Ask => ({
+  id,
+  name,
+  ask,
+  said: value === null ? null : value ? 'Yes' : no,
+  answers: [
+    { label: 'Yes', pick: () => onChange(true), chosen: value === true },
+    { label: no, pick: () => onChange(false), chosen: value === false },
+  ],
+})
+
+/** What a latch, or fixed wiring, asks on top. */
+function specialAsks({ view, record: { data, patch } }: Props): Ask[] {
+  const latch = data.load === 'latch-unlocks' || data.load === 'latch-locks'
+  const asks: Ask[] = []
+  if (latch)
+    asks.push({
+      ...yesNo(
+        'wayOut',
+        'Way out',
+        'Do people leave by what it locks?',
+        data.wayOut,
+        (wayOut) => patch({ wayOut }),
+        'No, a cupboard or box',
+      ),
+      how: 'A latch on a way out: the local fire code decides, whatever this page says.',
+    })
+  if (latch && data.wayOut === true)
+    asks.push(
+      yesNo(
+        'byHand',
+        'By hand',
+        'Does it open by hand from inside, without power and without the app?',
+        data.opensByHand,
+        (opensByHand) => patch({ opensByHand }),
+      ),
+    )
+  if (view.board?.fixedWiring)
+    asks.push(
+      yesNo(
+        'mounted',
+        'Mounted',
+        'Does it hang in fixed wiring now?',
+        data.mounted,
+        (mounted) => patch({ mounted }),
+        'No, it lies on the bench',
+      ),
+    )
+  return asks
+}
+
+function boardAsk({ view, choices, act }: Props): Ask {
+  return {
+    id: 'board',
+    name: 'Board',
+    ask: 'Which board is it?',
+    how: 'Two revisions of one product are two boards. What its other units taught is then known here too.',
+    said: view.board?.name ?? null,
+    field: (
+      <>
+        <SelectField
+          label="Board"
+          value={view.board?.id ?? null}
+          none="Not named yet"
+          options={choices.boards.map((b) => ({ value: b.id, label: boardLabel(b) }))}
+          onChange={(boardId) => void act('edit-unit', { unitId: view.id, version: view.version, boardId })}
+        />
+        <details>
+          <summary className="underline underline-offset-4">Nobody has seen it here: name it</summary>
+          <div className="mt-3">
+            <NewBoard view={view} act={act} />
+          </div>
+        </details>
+      </>
+    ),
+  }
+}
+
+function asksOf(props: Props): Ask[] {
+  const { view, choices } = props
+  const { data, patch } = props.record
+  return [
+    boardAsk(props),
+    {
+      id: 'route',
+      name: 'Route',
+      ask: 'How does it get its firmware?',
+      said: data.route ? routes[data.route].name : null,
+      answers: routeIds.map((r) => ({
+        label: (
+          <>
+            {routes[r].name}
+            <span className="block text-[0.87rem] leading-tight font-normal text-ink-2">{routes[r].about}</span>
+          </>
+        ),
+        hint: routeCost(r, choices.routes[r]),
+        pick: () => patch({ route: r }),
+        chosen: data.route === r,
+      })),
+    },
+    {
+      id: 'tried',
+      name: 'As sold',
+      ask: 'Plugged in once as it was sold: does it work?',
+      how: `Write ${twoDigits(view.number)} on its case first. Case closed, before anything else.`,
+      said: data.triedAsSold === null ? null : data.triedAsSold === 'works' ? 'It works' : 'Faulty',
+      answers: [
+        { label: 'It works', pick: () => patch({ triedAsSold: 'works' }), chosen: data.triedAsSold === 'works' },
+        { label: 'Faulty', pick: () => patch({ triedAsSold: 'faulty' }), chosen: data.triedAsSold === 'faulty' },
+      ],
+      optional: data.route === 'built',
+    },
+    {
+      id: 'load',
+      name: 'Works',
+      ask: 'What will it work?',
+      said: data.load ? loadWords[data.load] : null,
+      answers: (Object.keys(loadWords) as (LoadKind | 'undecided')[]).map((load) => ({
+        label: loadWords[load],
+        pick: () => patch({ load }),
+        chosen: data.load === load,
+      })),
+    },
+    ...specialAsks(props),
+    {
+      id: 'watts',
+      name: 'Carries',
+      ask: 'How much will it carry?',
+      said: data.loadWatts === null ? null : `${data.loadWatts} W`,
+      optional: true,
+      field: (
+        <NumberField
+          label="What it will carry"
+          unit="W"
+          min={0}
+          max={20000}
+          value={data.loadWatts}
+          onChange={(loadWatts) => patch({ loadWatts })}
+        />
+      ),
+    },
+  ]
+}
+
+/** Number, name, rating and supply, as words that open. */
+function Say({ view, record: { data, patch }, act }: Props) {
+  const rated = ratedOf({ view, record: { data } as Props['record'] })
   return (
     <>
-      <StepHeading title={`Number ${twoDigits(view.number)} arrives`}>
-        Write the number on its case, plug it in once as it was sold, and choose its way.
-      </StepHeading>
-      <Block title="What it is">
-        <div className="grid gap-3 sm:grid-cols-2">
-          <SelectField
-            label="Board"
-            value={view.board?.id ?? null}
-            none="Not named yet"
-            options={choices.boards.map((b) => ({ value: b.id, label: boardLabel(b) }))}
-            onChange={(boardId) => void act('edit-unit', { unitId: view.id, version: view.version, boardId })}
-            hint="Two revisions of one product are two boards."
-          />
-          <NameAndPlace view={view} act={act} />
-        </div>
-        {view.board === null && <NewBoard view={view} act={act} />}
-      </Block>
-      <Block title="Route">
-        <fieldset>
-          <legend className="sr-only">Route</legend>
-          <div className="grid gap-1.5 sm:grid-cols-2">
-            {routeIds.map((r) => (
-              <label key={r} className="cursor-pointer">
-                <input
-                  type="radio"
-                  name="route"
-                  className="peer sr-only"
-                  checked={data.route === r}
-                  onChange={() => patch({ route: r })}
-                />
-                <span className="block h-full rounded-[9px] border border-rule bg-sheet px-3.5 py-2 peer-checked:border-2 peer-checked:border-ink peer-checked:bg-sheet-2 peer-focus-visible:outline-3 peer-focus-visible:outline-ochre-line">
-                  <span className="font-semibold">{routes[r].name}</span>
-                  <span className="block text-[0.93rem] text-ink-2">{routes[r].about}</span>
-                </span>
-              </label>
-            ))}
-          </div>
-        </fieldset>
-      </Block>
-      <Block title="Tried as sold">
-        <Choice
-          label="Plugged in once, case closed, before anything else"
-          value={data.triedAsSold}
-          options={[
-            { value: 'works', label: 'It works' },
-            { value: 'faulty', label: 'Faulty' },
-          ]}
-          onChange={(triedAsSold) => patch({ triedAsSold })}
-        />
-      </Block>
-      <Block title="What it will work">
-        <WhatItWorks view={view} record={record} />
-      </Block>
-      <Block title="Load against rating">
-        <div className="grid grid-cols-3 gap-3">
+      It is called{' '}
+      <Word name="Name and place" open={<NameAndPlace view={view} act={act} />}>
+        <span dir="auto">{view.name.length > 40 ? `${view.name.slice(0, 39)}…` : view.name}</span>
+      </Word>
+      {view.place ? `, at ${view.place}` : ''}; its case is rated{' '}
+      <Word
+        name="Rated"
+        faulty={rated === null}
+        open={
           <NumberField
             label="Rated"
             unit="A"
@@ -84,6 +223,14 @@ export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arri
                 : 'The lower of case and relay.'
             }
           />
+        }
+      >
+        {rated === null ? 'nobody knows what' : `${rated} A`}
+      </Word>{' '}
+      at{' '}
+      <Word
+        name="Supply"
+        open={
           <NumberField
             label="Supply"
             unit="V"
@@ -93,127 +240,29 @@ export function ArriveSurface({ view, record, choices, act }: SurfaceProps<'arri
             onChange={(mainsVolts) => patch({ mainsVolts })}
             hint={`Empty counts as ${view.mainsVolts} V, the mains of the site.`}
           />
-          <NumberField
-            label="What it will carry"
-            unit="W"
-            min={0}
-            max={20000}
-            value={data.loadWatts}
-            onChange={(loadWatts) => patch({ loadWatts })}
-          />
-        </div>
-        {data.loadWatts !== null && rated !== null && rated > 0 && (
-          <Findings findings={[checkRating(data.loadWatts, data.mainsVolts ?? view.mainsVolts, rated)]} />
-        )}
-      </Block>
+        }
+      >
+        {data.mainsVolts ?? view.mainsVolts} V
+      </Word>
+      .
     </>
   )
 }
 
-const loadWords: Record<LoadKind | 'undecided', string> = {
-  lamp: 'A lamp',
-  heater: 'A heater',
-  motor: 'A motor',
-  'latch-unlocks': 'A latch that opens when its supply goes',
-  'latch-locks': 'A latch that stays shut without supply',
-  modem: 'A modem or router',
-  pump: 'A pump',
-  fan: 'A fan',
-  other: 'Something else',
-  undecided: 'Not decided yet',
-}
-
-const yesNo = (label: string, value: boolean | null, onChange: (value: boolean) => void, no = 'No') => (
-  <Choice
-    label={label}
-    value={value === null ? null : value ? 'yes' : 'no'}
-    options={[
-      { value: 'yes', label: 'Yes' },
-      { value: 'no', label: no },
-    ]}
-    onChange={(answer) => onChange(answer === 'yes')}
-  />
-)
-
-/** What hangs on it decides what a fault or a power cut may do. */
-function WhatItWorks({ view, record: { data, patch } }: Pick<SurfaceProps<'arrive'>, 'view' | 'record'>) {
-  const latch = data.load === 'latch-unlocks' || data.load === 'latch-locks'
+/** A new unit: its number, its board, its route, and what it will work. */
+export function ArriveSurface(props: Props) {
+  const { view, record, assessment } = props
+  const { data } = record
+  const rated = ratedOf(props)
+  const facts = caseFacts(props, rated)
+  const here = assessment.steps.find((s) => s.id === 'arrive')
   return (
-    <div className="grid gap-3">
-      <SelectField
-        label="It will work"
-        value={data.load}
-        none="Nobody has said"
-        options={(Object.keys(loadWords) as (LoadKind | 'undecided')[]).map((value) => ({
-          value,
-          label: loadWords[value],
-        }))}
-        onChange={(load) => patch({ load: load as typeof data.load })}
-      />
-      {latch &&
-        yesNo('Do people leave by what it locks?', data.wayOut, (wayOut) => patch({ wayOut }), 'No, a cupboard or box')}
-      {latch &&
-        data.wayOut === true &&
-        yesNo('Does it open by hand from inside, without power and without the app?', data.opensByHand, (opensByHand) =>
-          patch({ opensByHand }),
-        )}
-      {latch && data.wayOut !== false && (
-        <p className="text-ink-2">A latch on a way out: the local fire code decides, whatever this page says.</p>
-      )}
-      {view.board?.fixedWiring &&
-        yesNo(
-          'Does it hang in fixed wiring now?',
-          data.mounted,
-          (mounted) => patch({ mounted }),
-          'No, it lies on the bench',
-        )}
-    </div>
-  )
-}
-
-function NewBoard({ view, act }: Pick<SurfaceProps<'arrive'>, 'view' | 'act'>) {
-  const [b, setB] = useState({ maker: '', product: '', revision: '', mains: true, fixedWiring: false, hasMeter: false })
-  const create = async () => {
-    const made = await send('create-board', b)
-    // A board that exists already is refused in words: the same command says so on the page.
-    if (made.state === 'ok') await act('edit-unit', { unitId: view.id, version: view.version, boardId: made.value.id })
-    else await act('create-board', b)
-  }
-  return (
-    <details className="rounded-[10px] border border-rule p-3">
-      <summary className="font-semibold">A board nobody has seen here: name it</summary>
-      <div className="mt-3 grid gap-3 sm:grid-cols-3">
-        <TextField label="Maker" value={b.maker} maxLength={120} onChange={(maker) => setB({ ...b, maker })} />
-        <TextField label="Product" value={b.product} maxLength={120} onChange={(product) => setB({ ...b, product })} />
-        <TextField
-          label="Revision"
-          value={b.revision}
-          maxLength={60}
-          onChange={(revision) => setB({ ...b, revision })}
-        />
-      </div>
-      <div className="mt-2 flex flex-wrap gap-x-6">
-        <Tick label="Runs on mains" checked={b.mains} onChange={(mains) => setB({ ...b, mains })} />
-        <Tick
-          label="Belongs into fixed wiring"
-          checked={b.fixedWiring}
-          onChange={(fixedWiring) => setB({ ...b, fixedWiring })}
-        />
-        <Tick label="Has a power meter" checked={b.hasMeter} onChange={(hasMeter) => setB({ ...b, hasMeter })} />
-      </div>
-      <div className="mt-2 flex items-center gap-4">
-        <button
-          type="button"
-          className={buttonClass('plain')}
-          disabled={!b.maker.trim() || !b.product.trim()}
-          onClick={() => void create()}
-        >
-          Name this board
-        </button>
-        <Link href="/boards" className="underline underline-offset-4">
-          All boards
-        </Link>
-      </div>
-    </details>
+    <StepSheet
+      title={`Number ${twoDigits(view.number)} arrives`}
+      say={<Say {...props} />}
+      drawing={<CaseDrawing facts={facts} />}
+      findings={data.loadWatts !== null && rated ? [checkRating(data.loadWatts, facts.volts, rated)] : []}
+      card={<Questions asks={asksOf(props)} rest={<Standing conditions={here?.conditions ?? []} />} />}
+    />
   )
 }

@@ -3,7 +3,7 @@ import { backupOf, restoreDue, restoreOf, type TwinBackup } from '@fresh-coat/co
 import { useState } from 'react'
 import { DropFile } from '@/components/files/drop-file'
 import { NumberField, SelectField } from '@/components/forms/fields'
-import { Fold } from '@/components/forms/fold'
+import { useKept } from '@/components/frame/frame-context'
 import { buttonClass, Fact, Findings, Tag, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { skipWords } from './skip'
@@ -23,14 +23,14 @@ export function PutBack({
   twins,
 }: Pick<SurfaceProps<'backup'>, 'view' | 'record'> & { twins: readonly TwinBackup[] }) {
   const { data, patch } = record
-  const [fromUnit, setFromUnit] = useState<string | null>(null)
+  const [fromUnit, setFromUnit] = useKept<string | null>('put back from', null)
   const own = backupOf(view)
   const twin = twins.find((t) => String(t.number) === fromUnit) ?? null
   const plan = restoreOf(view, twin)
   const due = restoreDue(view)
   const file = twin?.file ?? own.first
   return (
-    <Fold summary="Put the stock firmware back">
+    <>
       {data.skip && !own.first && data.skip.reason.trim() !== '' && (
         <p>
           It was not kept: {skipWords[data.skip.code].toLowerCase()}. “{data.skip.reason.trim()}”
@@ -97,7 +97,7 @@ export function PutBack({
           </p>
         </div>
       )}
-    </Fold>
+    </>
   )
 }
 

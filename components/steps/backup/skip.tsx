@@ -2,7 +2,6 @@ import { backupSkipCodes } from '@fresh-coat/core/steps/backup/record'
 import { AreaField, SelectField } from '@/components/forms/fields'
 import { buttonClass } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { Block } from '@/components/steps/heading'
 
 export const skipWords = {
   'read-protected': 'The chip refuses to be read',
@@ -15,7 +14,7 @@ export const skipWords = {
 /** No backup, and the reason that is shown wherever one is wanted later. */
 export function Skip({ record: { data, patch } }: Pick<SurfaceProps<'backup'>, 'record'>) {
   return (
-    <Block title="Or skip it, with the reason">
+    <>
       {data.skip === null ? (
         <button
           type="button"
@@ -25,7 +24,7 @@ export function Skip({ record: { data, patch } }: Pick<SurfaceProps<'backup'>, '
           There will be no backup
         </button>
       ) : (
-        <div className="grid gap-3 sm:grid-cols-[18rem_1fr]">
+        <div className="grid gap-3">
           <SelectField
             label="Why"
             value={data.skip.code}
@@ -49,6 +48,6 @@ export function Skip({ record: { data, patch } }: Pick<SurfaceProps<'backup'>, '
           </button>
         </div>
       )}
-    </Block>
+    </>
   )
 }

@@ -1,103 +1,281 @@
 'use client'
 import { sizeWords } from '@fresh-coat/core/bytes/text'
+import type { DumpComparison } from '@fresh-coat/core/dump/compare'
 import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
+import { classesOf, type Run, sectorBytes } from '@fresh-coat/core/dump/sectors'
+import { attemptAdvice } from '@fresh-coat/core/flash/attempts'
 import { flashIdAnswered, parseFlashId } from '@fresh-coat/core/flash/flash-id'
-import { backupOf, flashBytesOf } from '@fresh-coat/core/steps/backup/facts'
+import { type BackupFact, backupOf, flashBytesOf } from '@fresh-coat/core/steps/backup/facts'
 import { gateHolds, gatesFor } from '@fresh-coat/core/unit/gates'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
-import { SectorMap } from '@/components/drawings/sector-map'
+import type { ReactNode } from 'react'
+import { ReadBars } from '@/components/drawings/read-bars'
+import { SectorMap, sectorWords, UnreadMap } from '@/components/drawings/sector-map'
+import { DropFile } from '@/components/files/drop-file'
 import { TextField, Tick } from '@/components/forms/fields'
-import { amount, Findings } from '@/components/paint/paint'
+import { Card, Standing } from '@/components/frame/card'
+import { Word } from '@/components/frame/drawer'
+import { StepSheet } from '@/components/frame/sheet'
+import { amount, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { Block, StepHeading } from '@/components/steps/heading'
 import { PutBack } from './put-back'
 import { Read } from './read'
-import { ReadAttempts } from './read-attempts'
+import { LogRead, ReadHistory } from './read-attempts'
 import { Skip } from './skip'
 import { useComparison, useRead } from './use-read'
 
-export function BackupSurface({ view, record, gates, choices, act }: SurfaceProps<'backup'>) {
+type Props = SurfaceProps<'backup'>
+
+const unknownChipBytes = 1 << 20
+
+/** What the flash id says, or why it says nothing. */
+function idWords(flashId: string, flash: number | null): { words: string; faulty: boolean } {
+  const id = parseFlashId(flashId)
+  if (flashId.trim() === '')
+    return flash
+      ? { words: `known for this board: ${sizeWords(flash)}`, faulty: false }
+      : { words: 'not known: its size neither', faulty: true }
+  if (!id) return { words: `${flashId}, which is no chip id: three bytes in hex are due`, faulty: true }
+  if (!flashIdAnswered(id))
+    return { words: `${flashId}: the chip did not answer, check wires, power and download mode`, faulty: true }
+  if (!id.flashBytes) return { words: `${flashId}: the size byte is unknown, check the order`, faulty: true }
+  return { words: `${flashId}, so it has ${sizeWords(id.flashBytes)}`, faulty: false }
+}
+
+function Say({ view, record: { data, patch } }: Props) {
+  const { words, faulty } = idWords(data.flashId, flashBytesOf(view))
+  return (
+    <>
+      It exists nowhere else: calibration, address and keys are this unit’s own. The flash chip’s id is{' '}
+      <Word
+        name="Flash chip id"
+        faulty={faulty}
+        open={
+          <TextField
+            label="Flash chip id, three bytes"
+            mono
+            value={data.flashId}
+            maxLength={40}
+            placeholder="68 40 14"
+            onChange={(flashId) => patch({ flashId })}
+            hint="Manufacturer first."
+          />
+        }
+      >
+        {words}
+      </Word>
+      .
+    </>
+  )
+}
+
+/** The sectors as a list: from where to where what lies. */
+function RunsTable({ runs }: { runs: readonly Run[] }) {
+  const classes = classesOf(runs)
+  const stretches: { from: number; kind: (typeof classes)[number]; sectors: number }[] = []
+  for (const [i, kind] of classes.entries()) {
+    const last = stretches.at(-1)
+    if (last?.kind === kind) last.sectors++
+    else stretches.push({ from: i, kind, sectors: 1 })
+  }
+  return (
+    <table className="plain">
+      <thead>
+        <tr>
+          <th>From</th>
+          <th>Sectors</th>
+          <th>Holds</th>
+        </tr>
+      </thead>
+      <tbody>
+        {stretches.slice(0, 300).map((s) => (
+          <tr key={s.from}>
+            <td className="pin">0x{(s.from * sectorBytes).toString(16).toUpperCase()}</td>
+            <td>{amount(s.sectors)}</td>
+            <td>{sectorWords(s.kind)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}
+
+/** What to do now: bring a read, read again, or it is kept. */
+function BackupCard({
+  backup,
+  drop,
+  state,
+  busy,
+  onDisk,
+  standing,
+  advice,
+}: {
+  backup: BackupFact
+  drop: (label: string, read: 1 | 2) => ReactNode
+  state: ReactNode
+  busy: boolean
+  onDisk: ReactNode
+  standing: ReactNode
+  advice: string | null
+}) {
+  const told = advice && (
+    <p className="flex gap-2.5" aria-live="polite">
+      <Tag severity="watch" /> <span>{advice}</span>
+    </p>
+  )
+  if (busy)
+    return (
+      <Card ask="It is looked at" how="The map fills as it is read. Nothing is kept before it is whole.">
+        {state}
+      </Card>
+    )
+  if (backup.state === 'verified' || backup.state === 'skipped')
+    return (
+      <>
+        {standing}
+        {state}
+      </>
+    )
+  if (backup.state === 'differ')
+    return (
+      <Card
+        lead="Bytes of two reads are never mixed"
+        ask="The two reads differ. Read again."
+        how="Reseat the wires, halve the rate, enter download mode again. Then bring the new second read."
+      >
+        {state}
+        {told}
+        {drop('Drop the second read, or choose it', 2)}
+        {drop('Or the first anew', 1)}
+      </Card>
+    )
+  if (backup.first && !backup.second)
+    return (
+      <Card
+        lead="One read is kept"
+        ask="Read it a second time"
+        how="Enter download mode again, at another rate if you can. Two equal reads prove the copy."
+      >
+        {state}
+        {told}
+        {drop('Drop the second read, or choose it', 2)}
+        {onDisk}
+      </Card>
+    )
+  return (
+    <Card
+      lead={backup.first ? 'The reads agree, but it is no whole chip' : 'Nothing is kept yet'}
+      ask="Read the whole chip, from 0 to its end"
+      how="With any tool, into a file of plain bytes, up to 16 MiB. Then bring it here."
+    >
+      {state}
+      {told}
+      {drop('Drop the first read, or choose it', 1)}
+      {onDisk}
+    </Card>
+  )
+}
+
+function Compared({ comparison }: { comparison: DumpComparison | null }) {
+  if (!comparison || comparison.verdict === 'same' || comparison.differingBytes === 0) return null
+  return (
+    <p className="text-ink-2">
+      {amount(comparison.differingBytes)} bytes differ: {amount(comparison.bitsLost)} bits lost,{' '}
+      {amount(comparison.bitsGained)} gained.
+    </p>
+  )
+}
+
+/** The stock firmware, kept: both reads over each other on the map of the chip. */
+export function BackupSurface(props: Props) {
+  const { view, record, choices, act, assessment } = props
   const { data, patch } = record
   const backup = backupOf(view)
-  const flash = flashBytesOf(view)
-  const id = parseFlashId(data.flashId)
   const { fresh, early, busy, state, take } = useRead(view, data.onDisk)
   const comparison = useComparison(backup)
   const shown = fresh ?? (backup.first?.inspection as DumpInspection | null)
+  const runs = early ?? shown?.runs ?? []
+  const chipBytes = flashBytesOf(view) ?? backup.bytes ?? unknownChipBytes
   const putAside = (file: UnitFile) => void act('put-file-aside', { fileId: file.id })
+  const here = assessment.steps.find((s) => s.id === 'backup')
+  const onBoard = view.board?.reads ?? view.reads
+  const gated = gatesFor(view, 'backup').some((g) => !gateHolds(view, g))
+  const good = shown !== null && !early && shown.findings.length === 0
   return (
-    <>
-      <StepHeading title="Keep the stock firmware">
-        It exists nowhere else: calibration, address and keys are this unit’s own. Read the whole chip from 0, enter
-        download mode again, and read it a second time.
-      </StepHeading>
-      {gates}
-      <div className="grid gap-3 sm:grid-cols-[16rem_1fr]">
-        <TextField
-          label="Flash chip id, three bytes"
-          mono
-          value={data.flashId}
-          maxLength={40}
-          placeholder="68 40 14"
-          onChange={(flashId) => patch({ flashId })}
-          hint="Manufacturer first."
-        />
-        <p className="self-center" aria-live="polite">
-          {data.flashId.trim() === '' ? (
-            flash ? (
-              `Known for this board: ${sizeWords(flash)}.`
-            ) : (
-              'Without it the size of the chip is not known.'
-            )
-          ) : !id ? (
-            <span className="font-semibold text-oxide">That is no chip id: three bytes in hex are due.</span>
-          ) : !flashIdAnswered(id) ? (
-            <span className="font-semibold text-oxide">
-              The chip did not answer: check wires, power and download mode.
-            </span>
-          ) : id.flashBytes ? (
-            `The chip has ${sizeWords(id.flashBytes)}.`
+    <StepSheet
+      title="Keep the stock firmware"
+      say={<Say {...props} />}
+      drawing={
+        <div className="grid content-center gap-4">
+          {runs.length > 0 ? (
+            <SectorMap
+              runs={runs}
+              marked={early || fresh ? [] : (comparison?.differingSectors ?? [])}
+              label="Chip map"
+            />
           ) : (
-            'The size byte is unknown: check the order of the three bytes.'
+            <UnreadMap bytes={chipBytes} label={`The chip, ${sizeWords(chipBytes)}, nothing of it read yet`} />
           )}
-        </p>
-      </div>
-      <div className="grid gap-3 md:grid-cols-2">
-        <Read n={1} file={backup.first} busy={busy} take={(f) => take(f, 1)} aside={putAside} />
-        <Read n={2} file={backup.second} busy={busy} take={(f) => take(f, 2)} aside={putAside} />
-      </div>
-      <Tick
-        label="Leave the bytes on my disk: keep only hash, length and map here"
-        checked={data.onDisk}
-        onChange={(onDisk) => patch({ onDisk })}
-      />
-      {state}
-      {comparison && (
-        <div aria-live="polite">
-          <Findings findings={comparison.findings} />
-          {comparison.verdict !== 'same' && comparison.differingBytes > 0 && (
-            <p className="mt-1 text-ink-2">
-              {amount(comparison.differingBytes)} bytes differ: {amount(comparison.bitsLost)} bits lost,{' '}
-              {amount(comparison.bitsGained)} gained. Bytes of two reads are never mixed.
+          <ReadBars
+            first={backup.first}
+            second={backup.second}
+            chipBytes={chipBytes}
+            equal={backup.state === 'verified'}
+            busy={busy}
+            take={take}
+          />
+        </div>
+      }
+      twin={runs.length > 0 ? <RunsTable runs={runs} /> : undefined}
+      findings={early ? [] : [...(comparison?.findings ?? []), ...(shown?.findings ?? [])]}
+      verdict={
+        <>
+          {early && <p className="text-ink-2">Looking for headers, settings and keys.</p>}
+          {good && (
+            <p className="flex gap-2.5">
+              <Tag severity="ok" /> A good read: nothing speaks against it.
             </p>
           )}
-        </div>
-      )}
-      {early && (
-        <Block title="What was just read">
-          <SectorMap runs={early} label="Chip map" />
-          <p className="text-ink-2">Looking for headers, settings and keys.</p>
-        </Block>
-      )}
-      {!early && shown && shown.runs.length > 0 && (
-        <Block title={fresh ? 'What was just read' : 'What was read first'}>
-          <SectorMap runs={shown.runs} marked={fresh ? [] : (comparison?.differingSectors ?? [])} label="Chip map" />
-          <Findings findings={shown.findings} empty="A good read: nothing speaks against it." />
-        </Block>
-      )}
-      <ReadAttempts view={view} act={act} open={gatesFor(view, 'backup').some((g) => !gateHolds(view, g))} />
-      <Skip record={record} />
-      {(backup.first || choices.twins.length > 0) && <PutBack view={view} record={record} twins={choices.twins} />}
-    </>
+          <Compared comparison={comparison} />
+        </>
+      }
+      card={
+        <BackupCard
+          backup={backup}
+          busy={busy}
+          state={state}
+          advice={attemptAdvice(view.reads, null)}
+          standing={<Standing conditions={here?.conditions ?? []} />}
+          onDisk={
+            <Tick
+              label="Leave the bytes on my disk: keep only hash, length and map here"
+              checked={data.onDisk}
+              onChange={(onDisk) => patch({ onDisk })}
+            />
+          }
+          drop={(label, read) => (
+            <DropFile label={label} about="" disabled={busy} onFile={(file) => take(file, read)} />
+          )}
+        />
+      }
+      more={[
+        backup.first && { name: 'First read', content: <Read file={backup.first} aside={putAside} /> },
+        backup.second && { name: 'Second read', content: <Read file={backup.second} aside={putAside} /> },
+        { name: 'A read that did not work', content: <LogRead view={view} act={act} open={gated} /> },
+        onBoard.length > 0 && {
+          name: `Reads so far: ${onBoard.length}`,
+          wide: true,
+          content: <ReadHistory view={view} act={act} />,
+        },
+        {
+          name: data.skip ? 'There is no backup, and why' : 'There will be no backup',
+          content: <Skip record={record} />,
+        },
+        (backup.first || choices.twins.length > 0) && {
+          name: 'Put the stock firmware back',
+          content: <PutBack view={view} record={record} twins={choices.twins} />,
+        },
+      ]}
+    />
   )
 }

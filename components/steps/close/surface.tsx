@@ -1,169 +1,228 @@
 'use client'
-import { itemSentence } from '@fresh-coat/core/open/opening'
 import { closeFindings } from '@fresh-coat/core/steps/close/conditions'
 import { closingQuestions, nothingWasRecorded } from '@fresh-coat/core/steps/close/questions'
-import { Choice, NumberField, Tick } from '@/components/forms/fields'
-import { buttonClass, Findings, shortMoment } from '@/components/paint/paint'
+import { ClosingDrawing, type GoingBack, goingBack } from '@/components/drawings/closing-drawing'
+import { NumberField } from '@/components/forms/fields'
+import { type Ask, Questions, Standing } from '@/components/frame/card'
+import { StepSheet } from '@/components/frame/sheet'
+import { buttonClass, shortMoment, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { Block, StepHeading } from '@/components/steps/heading'
 
-export function CloseSurface({ view, record }: SurfaceProps<'close'>) {
+type Props = SurfaceProps<'close'>
+
+/** A thing is back, or lies on the bench again. */
+function put({ data, patch }: Props['record'], thing: GoingBack): void {
+  const back = thing.back < thing.of
+  if (!thing.id.startsWith('part ')) return patch({ restored: { ...data.restored, [thing.id]: back ? thing.of : 0 } })
+  patch({ partsBack: back ? [...data.partsBack, thing.name] : data.partsBack.filter((x) => x !== thing.name) })
+}
+
+/** What goes in next: counted, not ticked away. */
+function nextAsk(record: Props['record'], list: readonly GoingBack[]): Ask {
+  const next = list.find((t) => t.back < t.of)
   const { data, patch } = record
-  const { fasteners, parts } = view.records.open.data
-  const clips = fasteners.some((f) => f.kind === 'clip')
-  const glued = fasteners.some((f) => f.restore === 'glue')
+  const left = list.reduce((n, t) => n + Math.max(0, t.of - t.back), 0)
+  return {
+    id: `in ${next?.id ?? ''}`,
+    name: 'Back in',
+    lead: next ? `${left} still on the bench` : '',
+    ask: next ? `Back in now: ${next.name}` : '',
+    how: next?.note ?? '',
+    said: next ? null : list.length > 0 ? `all of ${list.length}` : null,
+    optional: !next,
+    ...(next
+      ? {
+          answers: [
+            { label: next.of === 1 ? 'It is back' : `All ${next.of} are back`, pick: () => put(record, next) },
+            ...(next.of > 1 && !next.id.startsWith('part ')
+              ? [
+                  {
+                    label: 'One more is back',
+                    hint: `${next.back} of ${next.of} so far`,
+                    pick: () => patch({ restored: { ...data.restored, [next.id]: Math.min(next.of, next.back + 1) } }),
+                  },
+                ]
+              : []),
+          ],
+        }
+      : {}),
+  }
+}
+
+/** Where Open holds nothing, Close counts itself. */
+function countAsks({ view, record: { data, patch } }: Props): Ask[] {
+  if (!nothingWasRecorded(view) || view.route === 'built') return []
+  const count = (field: 'fastenersOut' | 'fastenersBack' | 'looseParts', name: string, ask: string): Ask => ({
+    id: field,
+    name,
+    lead: 'Nothing was written down at Open: count now',
+    ask,
+    how: 'None is 0.',
+    said: data[field] === null ? null : String(data[field]),
+    field: (
+      <NumberField
+        label={ask}
+        value={data[field]}
+        min={0}
+        max={500}
+        whole
+        onChange={(n) => patch({ [field]: n })}
+        className="max-w-[11rem]"
+      />
+    ),
+  })
+  return [
+    count('fastenersOut', 'Came out', 'How many fasteners came out?'),
+    count('fastenersBack', 'Are back', 'How many fasteners are back?'),
+    count('looseParts', 'Left over', 'How many parts are left over?'),
+    ...(view.board?.mains === false
+      ? []
+      : [
+          {
+            id: 'unharmed',
+            name: 'Unharmed',
+            ask: 'Did the case come apart without force, blade or heat?',
+            said: data.unharmed === null ? null : data.unharmed === 'yes' ? 'Yes, unharmed' : 'No',
+            answers: [
+              { label: 'Yes, unharmed', pick: () => patch({ unharmed: 'yes' }) },
+              { label: 'No', pick: () => patch({ unharmed: 'no' }) },
+            ],
+          } satisfies Ask,
+        ]),
+  ]
+}
+
+/** Only answers open the way to the mains. */
+const closingAsks = ({ view, record: { data, patch } }: Props): Ask[] =>
+  closingQuestions(view).map((q) => {
+    const answer = data.answers[q.id]
+    return {
+      id: q.id,
+      name: 'Asked',
+      lead: 'Before it may go on the mains',
+      ask: q.ask,
+      said: answer ? `${q.ask} ${answer === 'yes' ? 'Yes' : 'No'}` : null,
+      answers: (['yes', 'no'] as const).map((a) => ({
+        label: a === 'yes' ? 'Yes' : 'No',
+        ...(a === q.safe ? {} : { hint: q.wrong, grave: true }),
+        pick: () => patch({ answers: { ...data.answers, [q.id]: a } }),
+        chosen: answer === a,
+      })),
+    }
+  })
+
+function Glue({ data, patch }: Props['record']) {
   return (
     <>
-      <StepHeading title="Close it up">
-        The way back, last out first in. Solder wires off before closing. Glue that was broken has to be glued again,
-        and set, before any mains.
-      </StepHeading>
-      <Findings findings={closeFindings(view)} empty="Everything that came off is back: 0 left over." />
-      {nothingWasRecorded(view) && view.route !== 'built' && <CountedNow view={view} record={record} />}
-      <Questions view={view} record={record} />
-      {fasteners.length > 0 && (
-        <Block title="Fasteners">
-          <div className="grid gap-2">
-            {[...fasteners].reverse().map((f) => (
-              <div key={f.id} className="grid grid-cols-[1fr_9rem] items-end gap-3 border-b border-rule-2 pb-2">
-                <p>
-                  <strong>{itemSentence(f)}</strong>
-                  {f.restore !== 'same' && (
-                    <span className="text-ochre">: {f.restore === 'glue' ? 'needs glue' : 'needs a new part'}</span>
-                  )}
-                </p>
-                <NumberField
-                  label={`Back, of ${f.count}`}
-                  value={data.restored[f.id] ?? null}
-                  min={0}
-                  max={f.count}
-                  whole
-                  onChange={(n) => patch({ restored: { ...data.restored, [f.id]: n ?? 0 } })}
-                />
-              </div>
-            ))}
-          </div>
-          {fasteners.length > 0 && (
-            <button
-              type="button"
-              className={`${buttonClass('quiet')} justify-self-start`}
-              onClick={() => patch({ restored: Object.fromEntries(fasteners.map((f) => [f.id, f.count])) })}
-            >
-              I have counted: all of them are back
-            </button>
-          )}
-          {clips && (
-            <NumberField
-              label="Clips broken"
-              value={data.clipsBroken}
-              min={0}
-              max={500}
-              whole
-              onChange={(n) => patch({ clipsBroken: n ?? 0 })}
-              className="max-w-[9rem]"
-            />
-          )}
-        </Block>
-      )}
-      {parts.length > 0 && (
-        <Block title="Parts kept">
-          {[...new Set(parts)].map((p) => (
-            <Tick
-              key={p}
-              label={`${p} is back in`}
-              checked={data.partsBack.includes(p)}
-              onChange={(on) =>
-                patch({ partsBack: on ? [...data.partsBack, p] : data.partsBack.filter((x) => x !== p) })
-              }
-            />
-          ))}
-        </Block>
-      )}
-      {glued && (
-        <Block title="Glue">
-          <div className="flex flex-wrap items-end gap-4">
-            <button
-              type="button"
-              className={buttonClass()}
-              onClick={() => patch({ gluedAt: new Date().toISOString() })}
-            >
-              Glued just now
-            </button>
-            <NumberField
-              label="It sets in"
-              unit="h"
-              min={0}
-              max={1000}
-              value={data.glueHours}
-              onChange={(glueHours) => patch({ glueHours })}
-              className="w-[9rem]"
-            />
-            <p className="pb-2 text-ink-2">
-              {data.gluedAt ? `Glued ${shortMoment(data.gluedAt)}.` : 'Not glued yet.'}
-              {data.gluedAt &&
-                data.glueHours !== null &&
-                ` Set from ${shortMoment(new Date(Date.parse(data.gluedAt) + data.glueHours * 3_600_000).toISOString())}.`}
-            </p>
-          </div>
-        </Block>
+      <button
+        type="button"
+        className={`${buttonClass()} justify-self-start`}
+        onClick={() => patch({ gluedAt: new Date().toISOString() })}
+      >
+        Glued just now
+      </button>
+      <NumberField
+        label="It sets in"
+        unit="h"
+        min={0}
+        max={1000}
+        value={data.glueHours}
+        onChange={(glueHours) => patch({ glueHours })}
+      />
+      {data.gluedAt && (
+        <p className="text-ink-2">
+          Glued {shortMoment(data.gluedAt)}.
+          {data.glueHours !== null &&
+            ` Set from ${shortMoment(new Date(Date.parse(data.gluedAt) + data.glueHours * 3_600_000).toISOString())}.`}
+        </p>
       )}
     </>
   )
 }
 
-/** Where Open holds nothing, Close counts itself. */
-function CountedNow({ view, record: { data, patch } }: Pick<SurfaceProps<'close'>, 'view' | 'record'>) {
-  const count = (label: string, field: 'fastenersOut' | 'fastenersBack' | 'looseParts') => (
-    <NumberField
-      label={label}
-      value={data[field]}
-      min={0}
-      max={500}
-      whole
-      onChange={(n) => patch({ [field]: n })}
-      className="max-w-[11rem]"
-    />
-  )
-  return (
-    <Block title="Counted now: nothing was written down at Open">
-      <div className="flex flex-wrap items-end gap-4">
-        {count('Fasteners that came out', 'fastenersOut')}
-        {count('Fasteners that are back', 'fastenersBack')}
-        {count('Parts left over', 'looseParts')}
-      </div>
-      {view.board?.mains !== false && (
-        <Choice
-          label="Did the case come apart without force, blade or heat?"
-          value={data.unharmed}
-          options={[
-            { value: 'yes', label: 'Yes, unharmed' },
-            { value: 'no', label: 'No' },
-          ]}
-          onChange={(unharmed) => patch({ unharmed })}
-        />
-      )}
-    </Block>
-  )
+function glueAsks({ view, record }: Props): Ask[] {
+  const { fasteners } = view.records.open.data
+  const { data, patch } = record
+  return [
+    ...(fasteners.some((f) => f.restore === 'glue')
+      ? [
+          {
+            id: 'glue',
+            name: 'Glue',
+            ask: 'When was it glued, and how long does it set?',
+            how: 'Glue that was broken has to be glued again, and set, before any mains.',
+            said: data.gluedAt && data.glueHours !== null ? shortMoment(data.gluedAt) : null,
+            field: <Glue {...record} />,
+          } satisfies Ask,
+        ]
+      : []),
+    ...(fasteners.some((f) => f.kind === 'clip')
+      ? [
+          {
+            id: 'clips',
+            name: 'Broken',
+            ask: 'How many clips broke?',
+            said: `${data.clipsBroken} ${data.clipsBroken === 1 ? 'clip' : 'clips'}`,
+            optional: true,
+            field: (
+              <NumberField
+                label="Clips broken"
+                value={data.clipsBroken}
+                min={0}
+                max={500}
+                whole
+                onChange={(n) => patch({ clipsBroken: n ?? 0 })}
+              />
+            ),
+          } satisfies Ask,
+        ]
+      : []),
+  ]
 }
 
-/** Only answers open the way to the mains. */
-function Questions({ view, record: { data, patch } }: Pick<SurfaceProps<'close'>, 'view' | 'record'>) {
-  const questions = closingQuestions(view)
-  if (questions.length === 0) return null
+/** The way back: what came out goes in, and the questions before any mains. */
+export function CloseSurface(props: Props) {
+  const { view, record, assessment } = props
+  const { fasteners, parts } = view.records.open.data
+  const { data, patch } = record
+  const list = goingBack(fasteners, parts, data.restored, data.partsBack)
+  const findings = closeFindings(view)
+  const here = assessment.steps.find((s) => s.id === 'close')
+  const asks = [...countAsks(props), nextAsk(record, list), ...glueAsks(props), ...closingAsks(props)]
   return (
-    <Block title="Before it may go on the mains">
-      {questions.map((q) => (
-        <Choice
-          key={q.id}
-          label={q.ask}
-          value={data.answers[q.id] ?? null}
-          options={[
-            { value: 'yes', label: 'Yes' },
-            { value: 'no', label: 'No' },
-          ]}
-          onChange={(answer) => patch({ answers: { ...data.answers, [q.id]: answer } })}
+    <StepSheet
+      title="Close it up"
+      say="The way back, last out first in. Solder wires off before closing."
+      drawing={
+        <ClosingDrawing
+          list={list}
+          next={list.find((t) => t.back < t.of)?.id ?? null}
+          onToggle={(thing) => put(record, thing)}
         />
-      ))}
-    </Block>
+      }
+      findings={findings}
+      verdict={
+        findings.length === 0 && (
+          <p className="flex gap-2.5">
+            <Tag severity="ok" /> Everything that came off is back: 0 left over.
+          </p>
+        )
+      }
+      card={<Questions asks={asks} rest={<Standing conditions={here?.conditions ?? []} />} />}
+      more={[
+        fasteners.length > 0 && {
+          name: 'All counted at once',
+          content: (
+            <button
+              type="button"
+              className={`${buttonClass()} justify-self-start`}
+              onClick={() => patch({ restored: Object.fromEntries(fasteners.map((f) => [f.id, f.count])) })}
+            >
+              I have counted: all of them are back
+            </button>
+          ),
+        },
+      ]}
+    />
   )
 }

@@ -1,13 +1,14 @@
 'use client'
 import { useState } from 'react'
 import { TextField } from '@/components/forms/fields'
+import { useKept } from '@/components/frame/frame-context'
 import { buttonClass, Notice } from '@/components/paint/paint'
 import { send } from '@/components/send'
 import type { SurfaceProps } from '@/components/steps/context'
 
 /** Secrets of a unit: masked, shown on a deliberate press (which is written down), never in a link or an export. */
 export function Secrets({ view, choices, act }: Pick<SurfaceProps<'hub'>, 'view' | 'choices' | 'act'>) {
-  const [form, setForm] = useState({ name: '', keptIn: '', value: '' })
+  const [form, setForm] = useKept('secret', { name: '', keptIn: '', value: '' })
   const [shown, setShown] = useState<Record<string, string>>({})
   const [fault, setFault] = useState('')
   const reveal = async (id: string) => {
@@ -39,7 +40,7 @@ export function Secrets({ view, choices, act }: Pick<SurfaceProps<'hub'>, 'view'
       ))}
       {fault && <Notice severity="error" title={fault} />}
       <form
-        className="grid items-end gap-2 sm:grid-cols-[1fr_1fr_1fr_auto]"
+        className="grid gap-2"
         onSubmit={async (e) => {
           e.preventDefault()
           if (await act('keep-secret', { unitId: view.id, ...form })) setForm({ name: '', keptIn: '', value: '' })

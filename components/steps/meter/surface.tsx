@@ -1,17 +1,22 @@
 'use client'
-import { fitMeter } from '@fresh-coat/core/metering/fit'
-import { readPairs } from '@fresh-coat/core/metering/pairs'
-import { fitInputOf } from '@fresh-coat/core/steps/meter/facts'
-import { useState } from 'react'
-import { ErrorPlot } from '@/components/drawings/error-plot'
-import { AreaField, Choice, NumberField, readNumber, SelectField, TextField, Tick } from '@/components/forms/fields'
+import type { Finding } from '@fresh-coat/core/edge/finding'
+import { fitMeter, type MeterFit } from '@fresh-coat/core/metering/fit'
+import { nextLoad } from '@fresh-coat/core/metering/next-load'
+import { fitInputOf, ratedAmpsOf, supplyVoltsOf } from '@fresh-coat/core/steps/meter/facts'
+import { type ReactNode, useState } from 'react'
+import { ErrorPlot, type ErrorPoint } from '@/components/drawings/error-plot'
+import { Choice, NumberField, Tick } from '@/components/forms/fields'
+import { Card, Count, Counts, Standing } from '@/components/frame/card'
+import { useKept } from '@/components/frame/frame-context'
+import { StepSheet } from '@/components/frame/sheet'
 import Link from '@/components/link'
-import { buttonClass, Fact, Findings, Tag } from '@/components/paint/paint'
+import { amount, buttonClass, Key, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { Block, StepHeading } from '@/components/steps/heading'
+import { mostPoints, nextId, PastePairs, type Point, PointsTable, Zeros } from './points'
+import { MeterSay, units } from './say'
 
-const mostPoints = 60
-const units = { P: 'W', I: 'A', V: 'V' }
+type Props = SurfaceProps<'meter'>
+
 const whyWords = {
   forced: 'as you chose',
   'aicc-and-loocv': 'it fits better and predicts better',
@@ -19,352 +24,330 @@ const whyWords = {
   'simpler-is-as-good': 'the simpler one is as good',
 }
 
-export function MeterSurface({ view, record, choices, act, gates }: SurfaceProps<'meter'>) {
-  const { data, patch } = record
-  const [paste, setPaste] = useState('')
-  const [unread, setUnread] = useState<string[]>([])
-  const unit = units[data.quantity]
-  const instrument = choices.instruments.find((i) => i.id === data.instrumentId)
+/** The fit of the points that are whole; what is wrong with them otherwise. */
+function useFit({ view, record, choices }: Props): { fit: MeterFit | null; fault: string } {
+  const instrument = choices.instruments.find((i) => i.id === record.data.instrumentId)
   const input = instrument ? fitInputOf(view, instrument) : null
   const outcome = input && input.points.length > 0 ? fitMeter(input) : null
-  const fit = outcome?.ok ? outcome.value : null
-  const last = view.calibrations[0]
-  const newPoint = (): string => {
-    const n = Math.max(0, ...data.points.map((p) => Number(p.id.replace(/\D/g, '')) || 0)) + 1
-    return `p${n}`
+  return {
+    fit: outcome?.ok ? outcome.value : null,
+    fault: outcome && !outcome.ok ? (outcome.faults[0]?.message ?? '') : '',
   }
-  const takePaste = () => {
-    const { pairs, unread } = readPairs(paste)
-    let n = Number(newPoint().slice(1))
-    const room = mostPoints - data.points.length
+}
+
+function plotted(points: readonly Point[], fit: MeterFit | null): ErrorPoint[] {
+  return points.flatMap((p) => {
+    if (p.indicated === null || p.reference === null) return []
+    const f = fit?.points.find((x) => x.id === p.id) ?? fit?.verify.find((x) => x.id === p.id)
+    const before = p.reference === 0 ? null : ((p.indicated - p.reference) / p.reference) * 100
+    return [
+      {
+        id: p.id,
+        x: p.reference,
+        before: f ? f.errBeforePct : before,
+        after: f?.errAfterPct ?? null,
+        within: f && p.reference !== 0 ? (f.U / p.reference) * 100 : null,
+        verify: p.role === 'verify',
+      },
+    ]
+  })
+}
+
+/** Both displays read in the same moment, and taken together. */
+function TakePoint({ record, unit, children }: { record: Props['record']; unit: string; children?: ReactNode }) {
+  const { data, patch } = record
+  const [typed, setTyped] = useKept('meter point', {
+    indicated: null as number | null,
+    reference: null as number | null,
+    role: 'fit' as Point['role'],
+    n: 0,
+  })
+  const full = data.points.length >= mostPoints
+  const whole = typed.indicated !== null && typed.reference !== null
+  const take = () => {
+    if (!whole || full) return
     patch({
       points: [
         ...data.points,
-        ...pairs
-          .slice(0, room)
-          .map(({ indicated, reference }) => ({ id: `p${n++}`, indicated, reference, role: 'fit' as const })),
+        { id: nextId(data.points), indicated: typed.indicated, reference: typed.reference, role: typed.role },
       ],
     })
-    // What was not taken stays in the field, and is named.
-    setPaste([...unread.map((u) => u.text), ...pairs.slice(room).map((p) => p.text)].join('\n'))
-    setUnread([
-      ...unread.map((u) => `Line ${u.line} is no pair of numbers: ${u.text}`),
-      ...(pairs.length > room
-        ? [`Only ${mostPoints} points are kept: ${pairs.length - room} are left in the field.`]
-        : []),
-    ])
+    setTyped({ indicated: null, reference: null, role: 'fit', n: typed.n + 1 })
   }
-  if (view.board?.hasMeter === false || data.noMeter)
-    return (
-      <>
-        <StepHeading title="Meter">This board has no meter on record.</StepHeading>
-        <Tick
-          label="It has no meter"
-          checked={data.noMeter || view.board?.hasMeter === false}
-          onChange={(noMeter) => patch({ noMeter })}
-        />
-      </>
-    )
   return (
-    <>
-      <StepHeading title="Calibrate the meter">
-        Case closed, a resistive load warmed up for 5 minutes, reference and unit read in the same moment. Keep one
-        point out of the fit, to verify.
-      </StepHeading>
-      {gates}
-      <div className="grid gap-3 sm:grid-cols-3">
-        <SelectField
-          label="Reference meter"
-          value={data.instrumentId}
-          options={choices.instruments.map((i) => ({
-            value: i.id,
-            label: `${i.name} (${i.gainPct} % + ${i.digits} digits)`,
-          }))}
-          onChange={(instrumentId) => patch({ instrumentId })}
-          hint={
-            choices.instruments.length === 0 ? (
-              <Link href="/meters" className="underline">
-                Add it under Meters
-              </Link>
-            ) : (
-              ''
-            )
-          }
-        />
-        <Choice
-          label="Quantity"
-          value={data.quantity}
-          options={[
-            { value: 'P', label: 'Power' },
-            { value: 'I', label: 'Current' },
-            { value: 'V', label: 'Voltage' },
-          ]}
-          onChange={(quantity) => patch({ quantity })}
-        />
-        <Choice
-          label="Load"
-          value={data.loadKind}
-          options={[
-            { value: 'resistive', label: 'Resistive' },
-            { value: 'charger', label: 'Charger' },
-            { value: 'motor', label: 'Motor' },
-            { value: 'other', label: 'Other' },
-          ]}
-          onChange={(loadKind) => patch({ loadKind })}
-        />
-        <Tick label="Warmed up 5 minutes or more" checked={data.warm} onChange={(warm) => patch({ warm })} />
+    <form
+      className="grid gap-2.5"
+      onSubmit={(e) => {
+        e.preventDefault()
+        take()
+      }}
+    >
+      <div key={typed.n} className="grid grid-cols-2 gap-3">
         <NumberField
-          label="Step of the unit’s display"
+          label="The unit shows"
           unit={unit}
           min={0}
-          max={1000}
-          value={data.indicatedResolution}
-          onChange={(n) => n !== null && patch({ indicatedResolution: n })}
-        />
-        <Choice
-          label="Model"
-          value={data.model}
-          options={[
-            { value: 'auto', label: 'The data decide' },
-            { value: 'gain', label: 'Gain' },
-            { value: 'gainOffset', label: 'Gain and offset' },
-          ]}
-          onChange={(model) => patch({ model })}
+          max={1e6}
+          value={typed.indicated}
+          onChange={(indicated) => setTyped({ ...typed, indicated })}
         />
         <NumberField
-          label="Limit"
-          unit="%"
-          min={0}
-          max={100}
-          value={data.limitPct}
-          onChange={(n) => n !== null && patch({ limitPct: n })}
-        />
-        <NumberField
-          label="or at least"
+          label="The reference shows"
           unit={unit}
           min={0}
-          max={10000}
-          value={data.limitAbs}
-          onChange={(n) => n !== null && patch({ limitAbs: n })}
-        />
-        <NumberField
-          label="Check again in"
-          unit="months"
-          min={1}
-          max={120}
-          whole
-          value={data.recheckMonths}
-          onChange={(n) => n !== null && patch({ recheckMonths: n })}
+          max={1e6}
+          value={typed.reference}
+          onChange={(reference) => setTyped({ ...typed, reference })}
         />
       </div>
-      <Block title="Points">
-        {choices.loads.length > 0 && (
-          <p className="text-ink-2">
-            Loads on hand: {choices.loads.map((l) => `${l.name}, ${l.watts} W`).join('; ')}. Spread the points over
-            them.
-          </p>
-        )}
-        <div className="overflow-x-auto">
-          <table className="plain">
-            <thead>
-              <tr>
-                <th>Point</th>
-                <th>Unit shows, {unit}</th>
-                <th>Reference shows, {unit}</th>
-                <th>For</th>
-                <th>Error before</th>
-                <th>after</th>
-                <th>Truth within ±</th>
-                <th>
-                  <span className="sr-only">Remove</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {data.points.map((p, i) => {
-                const f = fit?.points.find((x) => x.id === p.id) ?? fit?.verify.find((x) => x.id === p.id)
-                const set = (change: Partial<typeof p>) =>
-                  patch({ points: data.points.map((x, j) => (j === i ? { ...x, ...change } : x)) })
-                return (
-                  <tr key={p.id}>
-                    <td className="pin">{p.id}</td>
-                    <td className="min-w-[7rem]">
-                      <NumberField
-                        bare
-                        label={`${p.id}: unit shows`}
-                        min={0}
-                        max={1e6}
-                        value={p.indicated}
-                        onChange={(indicated) => set({ indicated })}
-                      />
-                    </td>
-                    <td className="min-w-[7rem]">
-                      <NumberField
-                        bare
-                        label={`${p.id}: reference shows`}
-                        min={0}
-                        max={1e6}
-                        value={p.reference}
-                        onChange={(reference) => set({ reference })}
-                      />
-                    </td>
-                    <td>
-                      <select
-                        aria-label={`${p.id}: used to`}
-                        className="field !w-auto"
-                        value={p.role}
-                        onChange={(e) => set({ role: e.target.value as 'fit' | 'verify' })}
-                      >
-                        <option value="fit">fit</option>
-                        <option value="verify">verify</option>
-                      </select>
-                    </td>
-                    <td className="pin">{f?.errBeforePct != null ? `${f.errBeforePct.toFixed(2)} %` : ''}</td>
-                    <td className="pin">{f?.errAfterPct != null ? `${f.errAfterPct.toFixed(3)} %` : ''}</td>
-                    <td className="pin">{f ? `${f.U.toPrecision(3)} ${unit}` : ''}</td>
-                    <td>
-                      <button
-                        type="button"
-                        className={buttonClass('quiet')}
-                        aria-label={`Remove ${p.id}`}
-                        onClick={() => patch({ points: data.points.filter((_, j) => j !== i) })}
-                      >
-                        Remove
-                      </button>
-                    </td>
-                  </tr>
-                )
-              })}
-            </tbody>
-          </table>
-        </div>
-        <div className="flex flex-wrap items-end gap-2">
-          <button
-            type="button"
-            className={buttonClass()}
-            onClick={() =>
-              patch({ points: [...data.points, { id: newPoint(), indicated: null, reference: null, role: 'fit' }] })
-            }
-          >
-            Add a point
-          </button>
-          <div className="min-w-[16rem]">
-            <AreaField
-              label="Or paste pairs, one a line: unit, reference"
-              rows={2}
-              value={paste}
-              maxLength={5000}
-              onChange={setPaste}
-            />
-          </div>
-          <button type="button" className={buttonClass('quiet')} disabled={paste.trim() === ''} onClick={takePaste}>
-            Take them
-          </button>
-          {unread.length > 0 && (
-            <ul role="status" className="text-[0.93rem] text-oxide">
-              {unread.slice(0, 6).map((line) => (
-                <li key={line}>{line}</li>
-              ))}
-              {unread.length > 6 && <li>and {unread.length - 6} more</li>}
-            </ul>
-          )}
-          <ZeroField zeros={data.zeros} unit={unit} onChange={(zeros) => patch({ zeros })} />
-        </div>
-      </Block>
-      {outcome && !outcome.ok && <p className="font-semibold text-oxide">{outcome.faults[0]?.message}</p>}
-      {fit && (
-        <div className="grid grid-cols-[minmax(0,1fr)] gap-4" aria-live="polite">
-          <p className="text-[1.1rem]">
-            True = <strong className="pin">{fit.gain.toFixed(5)}</strong> × shown
-            {fit.model === 'gainOffset' && ` ${fit.offset < 0 ? '−' : '+'} ${Math.abs(fit.offset).toFixed(3)} ${unit}`}{' '}
-            <span className="text-ink-2">
-              ({fit.model === 'gain' ? 'gain' : 'gain and offset'}: {whyWords[fit.why]})
-            </span>
-          </p>
-          <ErrorPlot
-            points={[...fit.points, ...fit.verify].map((p) => ({
-              x: (input?.points ?? []).find((w) => w.id === p.id)?.reference ?? 0,
-              before: p.errBeforePct,
-              after: p.errAfterPct,
-            }))}
-            limitPct={data.limitPct}
-            unit={unit}
-          />
-          <p className="text-ink-2">
-            After-errors are agreement with the reference, not truth: truth is within ±U, which holds the whole class of
-            the reference.
-          </p>
-          {fit.verify.map((v) => (
-            <p key={v.id} className="flex gap-2.5">
-              <Tag severity={v.verdict === 'pass' ? (v.guarded === 'pass' ? 'ok' : 'watch') : 'error'}>
-                {v.verdict ?? 'no limit'}
-              </Tag>
-              Verify point {v.id}: {v.errAfterPct?.toFixed(3)} % after, limit {v.limit?.toPrecision(3)} {unit}. With the
-              uncertainty: {v.guarded}.
-            </p>
-          ))}
-          <Findings findings={fit.findings} empty="No warning: a sound calibration." />
-          <p>
-            Least it can show:{' '}
-            {fit.minDetectable === null
-              ? 'read zero three times to know'
-              : `${fit.minDetectable.toPrecision(3)} ${unit}`}
-            . Next re-check {fit.due}.
-          </p>
-          <button
-            type="button"
-            className={`${buttonClass('plain')} justify-self-start`}
-            onClick={() => void act('save-calibration', { unitId: view.id })}
-          >
-            Save this calibration
-          </button>
-        </div>
-      )}
-      {last && (
-        <Block title="Saved">
-          <dl>
-            <Fact
-              name="Factor"
-              evidence={`${last.model === 'gain' ? 'gain only' : `offset ${last.offset.toFixed(3)} ${unit}`}, ${last.at.slice(0, 10)}${last.firmware ? `, on ${last.firmware}` : ''}`}
-            >
-              <span className="pin">{last.gain.toFixed(5)}</span>
-            </Fact>
-            <Fact name="Re-check due">{last.due ?? '–'}</Fact>
-          </dl>
-        </Block>
-      )}
-    </>
+      <Choice
+        label="Used to"
+        compact
+        value={typed.role}
+        options={[
+          { value: 'fit', label: 'fit' },
+          { value: 'verify', label: 'verify' },
+        ]}
+        onChange={(role) => setTyped({ ...typed, role })}
+      />
+      <button type="submit" className={`${buttonClass('plain')} min-h-[3rem]`} disabled={!whole || full}>
+        Take this point<Key>Enter</Key>
+      </button>
+      {children}
+    </form>
   )
 }
 
-function ZeroField({ zeros, unit, onChange }: { zeros: number[]; unit: string; onChange: (zeros: number[]) => void }) {
-  const [text, setText] = useState(zeros.join('  '))
-  const parts = text.trim() === '' ? [] : text.trim().split(/[\s;]+/)
-  const bad = parts.some((p) => readNumber(p) === null)
+/** The factor as it stands, and the way to keep it. */
+function Result({ fit, unit, save }: { fit: MeterFit; unit: string; save: () => void }) {
+  const offset =
+    fit.model === 'gainOffset' ? ` ${fit.offset < 0 ? '−' : '+'} ${Math.abs(fit.offset).toFixed(3)} ${unit}` : ''
   return (
-    <TextField
-      label={`Readings with the relay off, ${unit}`}
-      mono
-      value={text}
-      className="min-w-[13rem]"
-      onChange={(next) => {
-        setText(next)
-        const list =
-          next.trim() === ''
-            ? []
-            : next
-                .trim()
-                .split(/[\s;]+/)
-                .map(readNumber)
-        if (list.every((n): n is number => n !== null)) onChange(list.slice(0, 60))
-      }}
-      hint={
-        bad ? (
-          <span className="font-semibold text-oxide">Numbers with spaces between.</span>
+    <div className="grid gap-2 border-t border-rule pt-2.5" aria-live="polite">
+      <p>
+        <span className="text-ink-2">True is shown times</span>
+        <span className="block font-title text-[1.9rem] leading-tight font-bold">
+          {fit.gain.toFixed(5)}
+          {offset}
+        </span>
+        <span className="text-[0.9rem] text-ink-2">
+          {fit.model === 'gain' ? 'gain' : 'gain and offset'}: {whyWords[fit.why]}; least it can show:{' '}
+          {fit.minDetectable === null ? 'read zero three times to know' : `${fit.minDetectable.toPrecision(3)} ${unit}`}
+        </span>
+      </p>
+      <button type="button" className={`${buttonClass('plain')} justify-self-start`} onClick={save}>
+        Save this calibration
+      </button>
+    </div>
+  )
+}
+
+function Verdict({ fit, unit, fault }: { fit: MeterFit | null; unit: string; fault: string }) {
+  if (fault) return <p className="font-semibold text-oxide">{fault}</p>
+  const v = fit?.verify[0]
+  if (!fit) return null
+  if (!v)
+    return (
+      <p className="text-ink-2">
+        After-errors are agreement with the reference, not truth. Keep one point out of the fit, to verify.
+      </p>
+    )
+  const severity = v.verdict === 'pass' ? (v.guarded === 'pass' ? 'ok' : 'watch') : 'error'
+  return (
+    <p className="flex items-baseline gap-2.5">
+      <Tag severity={severity}>{v.verdict ?? 'no limit'}</Tag>
+      <span>
+        Verify point {v.id}: {v.errAfterPct?.toFixed(3)} % after, limit {v.limit?.toPrecision(3)} {unit}. With the
+        uncertainty of the reference: {v.guarded}.
+      </span>
+    </p>
+  )
+}
+
+function Saved({ view, unit }: { view: Props['view']; unit: string }) {
+  const [last] = view.calibrations
+  if (!last) return null
+  return (
+    <Counts title="Saved">
+      <Count
+        name="Factor"
+        note={`${last.model === 'gain' ? 'gain only' : `offset ${last.offset.toFixed(3)} ${unit}`}, ${last.at.slice(0, 10)}${last.firmware ? `, on ${last.firmware}` : ''}`}
+      >
+        {last.gain.toFixed(5)}
+      </Count>
+      <Count name="Again">{last.due ?? 'no date set'}</Count>
+    </Counts>
+  )
+}
+
+function NoMeter({ view, record, assessment }: Props) {
+  const here = assessment.steps.find((s) => s.id === 'meter')
+  return (
+    <StepSheet
+      title="Meter"
+      drawing={
+        <p className="rounded-[12px] border border-dashed border-rule p-8 text-center text-ink-2">
+          {view.board?.hasMeter === false ? 'This board has no meter on record.' : 'It has no meter.'}
+        </p>
+      }
+      card={
+        <Standing conditions={here?.conditions ?? []}>
+          {view.board?.hasMeter !== false && (
+            <Tick label="It has no meter" checked onChange={(noMeter) => record.patch({ noMeter })} />
+          )}
+        </Standing>
+      }
+    />
+  )
+}
+
+function PointCard({
+  props,
+  fit,
+  next,
+}: {
+  props: Props
+  fit: MeterFit | null
+  next: { name: string; watts: number } | null
+}) {
+  const { record, choices, act, view } = props
+  const { data } = record
+  const unit = units[data.quantity]
+  if (!choices.instruments.some((i) => i.id === data.instrumentId))
+    return (
+      <Card
+        ask="Which reference meter?"
+        how={
+          choices.instruments.length === 0 ? (
+            <Link href="/meters" className="underline underline-offset-4">
+              Add it under Meters
+            </Link>
+          ) : (
+            'Nothing is calibrated without something to trust.'
+          )
+        }
+        answers={choices.instruments.map((i) => ({
+          label: i.name,
+          hint: `${i.gainPct} % + ${i.digits} digits`,
+          pick: () => record.patch({ instrumentId: i.id }),
+        }))}
+      />
+    )
+  return (
+    <Card
+      lead={`Point ${data.points.length + 1}${next ? `, spreads them furthest` : ''}`}
+      ask={next ? `${next.name}, about ${amount(next.watts)} W` : 'Another load, or one kept to verify'}
+      how="Warm for 5 minutes. Read both displays in the same moment."
+    >
+      <TakePoint record={record} unit={unit} />
+      {fit && <Result fit={fit} unit={unit} save={() => void act('save-calibration', { unitId: view.id })} />}
+      <Saved view={view} unit={unit} />
+    </Card>
+  )
+}
+
+/** Loads on hand that this unit may carry, of the kind that is used. */
+function loadsFor({ view, record: { data }, choices }: Props) {
+  const amps = ratedAmpsOf(view)
+  const most = amps === null ? Number.POSITIVE_INFINITY : amps * supplyVoltsOf(view)
+  return choices.loads.filter((l) => l.watts <= most && (l.kind === data.loadKind || data.loadKind === 'other'))
+}
+
+/** The error plot is the page: points come from the card, the fit moves as they come. */
+export function MeterSurface(props: Props) {
+  const { view, record, choices, assessment, act } = props
+  const { data } = record
+  const [chosen, setChosen] = useState<string | null>(null)
+  const { fit, fault } = useFit(props)
+  if (view.board?.hasMeter === false || data.noMeter) return <NoMeter {...props} />
+  const unit = units[data.quantity]
+  const taken = data.points.flatMap((p) => (p.reference === null ? [] : [p.reference]))
+  const next = data.quantity === 'P' ? nextLoad(loadsFor(props), taken) : null
+  const here = assessment.steps.find((s) => s.id === 'meter')
+  const point = data.points.find((p) => p.id === chosen)
+  return (
+    <StepSheet
+      title="Calibrate the meter"
+      say={<MeterSay record={record} choices={choices} />}
+      drawing={
+        <ErrorPlot
+          points={plotted(data.points, fit)}
+          limitPct={data.limitPct}
+          unit={unit}
+          next={next && { name: next.name, x: next.watts }}
+          chosen={chosen}
+          onChoose={setChosen}
+        />
+      }
+      twin={<PointsTable record={record} fit={fit} unit={unit} />}
+      findings={(fit?.findings ?? []) as Finding[]}
+      verdict={<Verdict fit={fit} unit={unit} fault={fault} />}
+      card={
+        here?.ready && !point ? (
+          <Standing conditions={here.conditions}>
+            {fit && <Result fit={fit} unit={unit} save={() => void act('save-calibration', { unitId: view.id })} />}
+            <Saved view={view} unit={unit} />
+          </Standing>
+        ) : point ? (
+          <ChosenPoint record={record} point={point} done={() => setChosen(null)} unit={unit} />
         ) : (
-          'Five of them, with spaces between.'
+          <PointCard props={props} fit={fit} next={next} />
         )
       }
+      more={[
+        here?.ready && { name: 'Take another point', content: <TakePoint record={record} unit={unit} /> },
+        { name: 'Paste pairs', content: <PastePairs record={record} /> },
+        {
+          name: data.zeros.length > 0 ? `Readings at zero: ${data.zeros.length}` : 'Readings at zero',
+          content: <Zeros record={record} unit={unit} />,
+        },
+        view.board?.hasMeter == null && {
+          name: 'It has no meter',
+          content: (
+            <Tick label="It has no meter" checked={data.noMeter} onChange={(noMeter) => record.patch({ noMeter })} />
+          ),
+        },
+      ]}
+    />
+  )
+}
+
+/** A point that was pressed on the plot: kept to verify, used for the fit, or dropped. */
+function ChosenPoint({
+  record: { data, patch },
+  point,
+  unit,
+  done,
+}: {
+  record: Props['record']
+  point: Point
+  unit: string
+  done: () => void
+}) {
+  const move = (role: Point['role']) => {
+    patch({ points: data.points.map((p) => (p.id === point.id ? { ...p, role } : p)) })
+    done()
+  }
+  return (
+    <Card
+      lead={point.role === 'verify' ? 'kept to verify' : 'used for the fit'}
+      ask={`Point ${point.id}: ${point.reference} ${unit}`}
+      how={`The unit showed ${point.indicated} ${unit}.`}
+      answers={[
+        {
+          label: point.role === 'fit' ? 'Keep it to verify' : 'Use it for the fit',
+          pick: () => move(point.role === 'fit' ? 'verify' : 'fit'),
+        },
+        {
+          label: 'Drop it',
+          grave: true,
+          pick: () => {
+            patch({ points: data.points.filter((p) => p.id !== point.id) })
+            done()
+          },
+        },
+        { label: 'Leave it as it is', pick: done },
+      ]}
     />
   )
 }

@@ -1,83 +1,122 @@
 'use client'
 import { slugOf } from '@fresh-coat/core/topics/slug'
-import { TextField, Tick } from '@/components/forms/fields'
+import { NameDrawing } from '@/components/drawings/name-drawing'
+import { TextField } from '@/components/forms/fields'
+import { type Ask, Questions, Standing } from '@/components/frame/card'
+import { Word } from '@/components/frame/drawer'
+import { StepSheet } from '@/components/frame/sheet'
 import Link from '@/components/link'
-import { Fact, Notice } from '@/components/paint/paint'
+import { Notice } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { Block, StepHeading } from '@/components/steps/heading'
 import { NameAndPlace } from '@/components/units/name-and-place'
 
-export function NameSurface({ view, record, act }: SurfaceProps<'name'>) {
-  const { data, patch } = record
-  return (
-    <>
-      <StepHeading title="Name and address">
-        The number on the case is the anchor; the name is what people say, and its slug is its topic. Names are made
-        unique by plan, not by luck.
-      </StepHeading>
-      <NameAndPlace view={view} act={act} />
-      {view.inService && (
-        <p className="text-ink-2">
-          In service its topic stays as it is, whatever it is called. To change the topic, pin another slug: its hub
-          tests go stale then.
-        </p>
-      )}
-      <div className="grid items-start gap-3 sm:grid-cols-2">
+type Props = SurfaceProps<'name'>
+
+function asksOf({ view, record: { data, patch }, act }: Props): Ask[] {
+  return [
+    {
+      id: 'name',
+      name: 'Name',
+      ask: 'What do people call it?',
+      how: 'The number on the case is the anchor; the name is what people say, and its slug is its topic.',
+      said: view.name.trim() && view.slugClash === null ? view.name : null,
+      field: <NameAndPlace view={view} act={act} />,
+    },
+    {
+      id: 'reserved',
+      name: 'Address',
+      ask: 'Is its address reserved in the DHCP server?',
+      how: view.records.join.data.mac
+        ? `For the MAC ${view.records.join.data.mac}. Without that it may have another one tomorrow.`
+        : 'Without that it may have another one tomorrow.',
+      said: data.reserved ? 'reserved' : null,
+      answers: [
+        { label: 'Yes, reserved for this MAC', pick: () => patch({ reserved: true }), chosen: data.reserved },
+        { label: 'No', pick: () => patch({ reserved: false }) },
+      ],
+    },
+    {
+      id: 'spoken',
+      name: 'Spoken',
+      ask: 'Is it spoken differently?',
+      said: data.spoken || null,
+      optional: true,
+      field: (
         <TextField
           label="Spoken differently (for voice)"
           value={data.spoken}
           maxLength={200}
           onChange={(spoken) => patch({ spoken })}
         />
-        <TextField
-          label="Pin the slug"
-          mono
-          value={data.pinned}
-          maxLength={63}
-          placeholder={slugOf(view.name, 24)}
-          onChange={(pinned) => patch({ pinned: pinned.toLowerCase() })}
-          hint="Then it stays when the name changes. a–z, 0–9, hyphens."
+      ),
+    },
+  ]
+}
+
+function Say({ view, record: { data, patch } }: Props) {
+  return (
+    <>
+      Names are made unique by plan, not by luck. Its slug{' '}
+      <Word
+        name="Slug"
+        open={
+          <TextField
+            label="Pin the slug"
+            mono
+            value={data.pinned}
+            maxLength={63}
+            placeholder={slugOf(view.name, 24)}
+            onChange={(pinned) => patch({ pinned: pinned.toLowerCase() })}
+            hint="Then it stays when the name changes. a–z, 0–9, hyphens."
+          />
+        }
+      >
+        {data.pinned ? `is pinned: ${data.pinned}` : 'follows its name'}
+      </Word>
+      .
+      {view.inService &&
+        ' In service its topic stays as it is, whatever it is called; another slug makes its hub tests stale.'}
+    </>
+  )
+}
+
+/** What it goes by: the number, the name, the topic, the address. */
+export function NameSurface(props: Props) {
+  const { view, record, assessment } = props
+  const { join } = view.records
+  const here = assessment.steps.find((s) => s.id === 'name')
+  return (
+    <StepSheet
+      title="Name and address"
+      say={<Say {...props} />}
+      drawing={
+        <NameDrawing
+          facts={{
+            number: view.number,
+            name: view.name,
+            place: view.place,
+            topic: view.topic,
+            address: join.data.address,
+            mac: join.data.mac,
+            reserved: record.data.reserved,
+            clash: view.slugClash !== null,
+          }}
         />
-      </div>
-      {view.slugClash && (
-        <Notice severity="watch" title={view.slugClash}>
-          Each got its number at the end, so nobody owns the bare name. Better: give them names people can tell apart.
-        </Notice>
-      )}
-      <Block title="Its topics">
-        <ul className="pin grid gap-1">
-          {view.topic &&
-            ['online', '1/state', '1/set'].map((leaf) => (
-              <li key={leaf} className="break-all">
-                {view.topic}/{leaf}
-                <span className="ml-3 font-read text-ink-2">
-                  {leaf === '1/set' ? 'in, never retained' : 'out, retained'}
-                </span>
-              </li>
-            ))}
-        </ul>
-        <p>
-          <Link href="/network" className="underline underline-offset-4">
+      }
+      verdict={
+        view.slugClash && (
+          <Notice severity="watch" title={view.slugClash}>
+            Each got its number at the end, so nobody owns the bare name. Better: give them names people can tell apart.
+          </Notice>
+        )
+      }
+      card={
+        <Questions asks={asksOf(props)} rest={<Standing conditions={here?.conditions ?? []} />}>
+          <Link href="/network" className="justify-self-start underline underline-offset-4">
             All names, topics and addresses
           </Link>
-        </p>
-      </Block>
-      <Block title="Its address">
-        <dl>
-          <Fact name="Now">
-            {view.records.join.data.address ? (
-              <span className="pin">{view.records.join.data.address}</span>
-            ) : (
-              'not known yet'
-            )}
-          </Fact>
-        </dl>
-        <Tick
-          label="Reserved in the DHCP server for this MAC"
-          checked={data.reserved}
-          onChange={(reserved) => patch({ reserved })}
-        />
-      </Block>
-    </>
+        </Questions>
+      }
+    />
   )
 }

@@ -58,7 +58,7 @@ export function ReadingGrid(props: GridProps) {
     }
     const step = steps[e.key]
     const target = e.target as HTMLElement
-    if (!step || (e.key === 'Enter' && target.tagName === 'BUTTON')) return
+    if (!step) return
     // Inside a text the arrows move the cursor; only its ends lead on.
     if (target instanceof HTMLInputElement && step[0] !== 0) {
       const at = target.selectionStart ?? 0

@@ -1,46 +1,99 @@
 'use client'
-import { Choice, NumberField, TextField } from '@/components/forms/fields'
+import { PowerCutDrawing } from '@/components/drawings/power-cut'
+import { NumberField, TextField } from '@/components/forms/fields'
+import { type Ask, Questions, Standing } from '@/components/frame/card'
+import { StepSheet } from '@/components/frame/sheet'
 import type { SurfaceProps } from '@/components/steps/context'
-import { StepHeading } from '@/components/steps/heading'
 
-export function ProveSurface({ record, gates }: SurfaceProps<'prove'>) {
-  const { data, patch } = record
+type Props = SurfaceProps<'prove'>
+
+const powerWords = { off: 'off', on: 'on', last: 'as before' }
+
+function asksOf({ record: { data, patch } }: Props): Ask[] {
   const cut = data.powerCut ?? { seconds: 10, cameBack: 'as wanted' as const, rejoinSeconds: null }
+  return [
+    {
+      id: 'back',
+      name: 'Came back',
+      lead: 'Supply off for 10 s, then on again',
+      ask: 'How did it come back?',
+      how: 'It comes back in the wanted state, joins by itself, and the hub agrees. Then it is in service.',
+      said: data.powerCut ? data.powerCut.cameBack : null,
+      answers: [
+        {
+          label: 'As wanted',
+          pick: () => patch({ powerCut: { ...cut, cameBack: 'as wanted' } }),
+          chosen: data.powerCut?.cameBack === 'as wanted',
+        },
+        {
+          label: 'Otherwise',
+          pick: () => patch({ powerCut: { ...cut, cameBack: 'otherwise' } }),
+          chosen: data.powerCut?.cameBack === 'otherwise',
+          grave: true,
+        },
+      ],
+    },
+    {
+      id: 'seconds',
+      name: 'Off for',
+      ask: 'How long was it off, and how soon on the network?',
+      said: data.powerCut ? `${data.powerCut.seconds} s` : null,
+      optional: true,
+      field: (
+        <>
+          <NumberField
+            label="Supply was off for"
+            unit="s"
+            min={0}
+            max={100000}
+            value={data.powerCut?.seconds ?? null}
+            onChange={(seconds) => seconds !== null && patch({ powerCut: { ...cut, seconds } })}
+          />
+          <NumberField
+            label="On the network again after"
+            unit="s"
+            min={0}
+            max={100000}
+            value={data.powerCut?.rejoinSeconds ?? null}
+            onChange={(rejoinSeconds) => patch({ powerCut: { ...cut, rejoinSeconds } })}
+          />
+        </>
+      ),
+    },
+    {
+      id: 'note',
+      name: 'Note',
+      ask: 'What is worth knowing of it?',
+      said: data.note || null,
+      optional: true,
+      field: <TextField label="Note" value={data.note} maxLength={1000} onChange={(note) => patch({ note })} />,
+    },
+  ]
+}
+
+/** A power cut, and how it came back: the last proof before service. */
+export function ProveSurface(props: Props) {
+  const { view, record, assessment } = props
+  const cut = record.data.powerCut
+  const here = assessment.steps.find((s) => s.id === 'prove')
+  const set = view.records.behaviour.data.channels.map((c) => `channel ${c.ch} ${powerWords[c.onPower]}`)
   return (
-    <>
-      <StepHeading title="Cut its power, and see it come back">
-        Supply off for 10 s. It comes back in the wanted state, joins by itself, and the hub agrees. Then it is in
-        service.
-      </StepHeading>
-      {gates}
-      <div className="grid gap-3 sm:grid-cols-3">
-        <NumberField
-          label="Supply was off for"
-          unit="s"
-          min={0}
-          max={100000}
-          value={data.powerCut?.seconds ?? null}
-          onChange={(seconds) => seconds !== null && patch({ powerCut: { ...cut, seconds } })}
+    <StepSheet
+      title="Cut its power, and see it come back"
+      drawing={
+        <PowerCutDrawing
+          cut={{
+            seconds: cut?.seconds ?? null,
+            cameBack: cut?.cameBack ?? null,
+            rejoinSeconds: cut?.rejoinSeconds ?? null,
+            wanted:
+              set.length > 0
+                ? `set to come back: ${set.slice(0, 3).join(', ')}`
+                : 'nobody has set how it is to come back',
+          }}
         />
-        <Choice
-          label="It came back"
-          value={data.powerCut?.cameBack ?? null}
-          options={[
-            { value: 'as wanted', label: 'As wanted' },
-            { value: 'otherwise', label: 'Otherwise' },
-          ]}
-          onChange={(cameBack) => patch({ powerCut: { ...cut, cameBack } })}
-        />
-        <NumberField
-          label="On the network again after"
-          unit="s"
-          min={0}
-          max={100000}
-          value={data.powerCut?.rejoinSeconds ?? null}
-          onChange={(rejoinSeconds) => patch({ powerCut: { ...cut, rejoinSeconds } })}
-        />
-      </div>
-      <TextField label="Note" value={data.note} maxLength={1000} onChange={(note) => patch({ note })} />
-    </>
+      }
+      card={<Questions asks={asksOf(props)} rest={<Standing conditions={here?.conditions ?? []} />} />}
+    />
   )
 }

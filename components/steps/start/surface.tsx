@@ -1,72 +1,143 @@
 'use client'
-import { bootAdvice } from '@fresh-coat/core/boot/boot-log'
+import { type BootLog, bootAdvice } from '@fresh-coat/core/boot/boot-log'
 import { bootOf } from '@fresh-coat/core/steps/start/facts'
-import { AreaField, Choice, Tick } from '@/components/forms/fields'
+import { Rail, type Stage } from '@/components/drawings/rail'
+import { AreaField } from '@/components/forms/fields'
+import { type Ask, Questions, Standing } from '@/components/frame/card'
+import { StepSheet } from '@/components/frame/sheet'
 import { Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { Block, StepHeading } from '@/components/steps/heading'
+
+type Props = SurfaceProps<'start'>
 
 const good = new Set(['flash_boot', 'app_text'])
 
-export function StartSurface({ view, record, gates }: SurfaceProps<'start'>) {
-  const { data, patch } = record
-  const boot = bootOf(view)
+/** How far a start got, by its boot text. */
+function stagesOf(boot: BootLog | null, seenBy: string | null, strapFree: boolean): Stage[] {
   const last = boot?.lines.at(-1)
+  const runs = boot !== null && good.has(boot.verdict)
+  const talks = boot !== null && (boot.boots > 0 || boot.printable > 0.5)
+  const seen = runs || (seenBy !== null && seenBy !== 'boot text')
+  const state = (reached: boolean, failed = false): Stage['state'] => (reached ? 'reached' : failed ? 'failed' : 'open')
+  const stages: Stage[] = [
+    { name: 'Strap free', note: strapFree ? 'said so' : 'not said', state: state(strapFree) },
+    {
+      name: 'Speaks',
+      note: boot ? `${Math.round(boot.printable * 100)} % text` : 'nothing heard',
+      state: state(talks, boot !== null),
+    },
+    {
+      name: 'Boot ROM',
+      note: last ? last.cause.replaceAll('_', ' ') : boot ? `${boot.boots} boot lines` : '',
+      state: state((boot?.boots ?? 0) > 0),
+    },
+    {
+      name: 'From flash',
+      note: last ? `mode ${last.mode}` : '',
+      state: state(last?.mode === 'flash' || runs, Boolean(last)),
+    },
+    {
+      name: 'Runs',
+      note: seen ? (runs ? 'by its text' : (seenBy ?? '')) : '',
+      state: state(seen, boot !== null && !runs),
+    },
+  ]
+  // A family whose start prints no boot line has no such stage.
+  return seen && !last ? stages.filter((s) => s.name !== 'Boot ROM') : stages
+}
+
+/** The end of the text as it came. */
+function Console({ text }: { text: string }) {
+  const lines = text.split(/\r?\n/).filter((l) => l.trim() !== '')
+  const shown = lines.slice(-9)
   return (
-    <>
-      <StepHeading title="See it start">
-        Power off, free BOOT, power on from 3.3 V, and listen on its TX. A unit that sits in its loader only looks dead.
-      </StepHeading>
-      {gates}
-      <Tick
-        label="The jumper is off and no button holds BOOT"
-        checked={data.strapFree}
-        onChange={(strapFree) => patch({ strapFree })}
-      />
-      <AreaField
-        label="Boot text, as the console shows it"
-        value={data.log}
-        maxLength={200_000}
-        rows={8}
-        placeholder="Paste what the console printed through the reset"
-        onChange={(log) => patch({ log })}
-      />
-      {boot && (
-        <div className="grid gap-2" aria-live="polite">
-          <p className="flex flex-wrap items-center gap-2.5">
-            <Tag severity={good.has(boot.verdict) ? 'ok' : 'error'}>{boot.verdict.replaceAll('_', ' ')}</Tag>
-            <strong>{good.has(boot.verdict) ? 'It runs what is in its flash.' : bootAdvice[boot.verdict]}</strong>
-          </p>
-          <p className="text-ink-2">
-            {boot.boots} boot line{boot.boots === 1 ? '' : 's'}
-            {last
-              ? `, the last from ${last.family.replaceAll('_', ' ')}: ${last.cause.replaceAll('_', ' ')}, mode ${last.mode}`
-              : ''}
-            . {Math.round(boot.printable * 100)} % of it is text.
-          </p>
-          {last && (
-            <p className="flex flex-wrap gap-2">
-              {Object.entries(last.strap).map(([pin, level]) => (
-                <span key={pin} className="pin rounded-[6px] border border-rule bg-sheet-2 px-2 py-0.5">
-                  {pin} {level ? 'high' : 'low'}
-                </span>
-              ))}
-            </p>
-          )}
-        </div>
-      )}
-      <Block title="Or seen another way">
-        <Choice
-          label="How"
-          value={data.seenBy}
-          options={[
-            { value: 'boot text', label: 'Boot text above' },
-            { value: 'access point', label: 'Its access point is there' },
-            { value: 'light or click', label: 'A light or a click' },
-          ]}
-          onChange={(seenBy) => patch({ seenBy })}
+    <pre className="pin max-h-[15.5rem] min-h-[7rem] overflow-auto rounded-[10px] bg-bar px-4 py-3 leading-[1.5] whitespace-pre-wrap text-[#d5e2dd]">
+      {shown.length > 0 ? shown.join('\n') : 'No boot text yet: paste what the console printed through the reset.'}
+    </pre>
+  )
+}
+
+const seenWords = {
+  'boot text': 'by its boot text',
+  'access point': 'its access point',
+  'light or click': 'a light or a click',
+}
+
+function asksOf({ record: { data, patch } }: Props, boot: BootLog | null): Ask[] {
+  const runs = boot !== null && good.has(boot.verdict)
+  return [
+    {
+      id: 'strap',
+      name: 'Strap',
+      ask: 'Is the jumper off, and nothing holds BOOT?',
+      how: 'A unit that sits in its loader only looks dead. Take it off, then power off and on.',
+      said: data.strapFree ? 'BOOT is free' : null,
+      answers: [
+        { label: 'Yes, BOOT is free', pick: () => patch({ strapFree: true }), chosen: data.strapFree },
+        { label: 'No', pick: () => patch({ strapFree: false }) },
+      ],
+    },
+    {
+      id: 'text',
+      name: 'Boot text',
+      ask: 'Power on from 3.3 V: what does it print?',
+      how: 'Paste the text of the console through the reset. Or say how else you saw it start.',
+      said: runs ? 'it starts' : data.seenBy && data.seenBy !== 'boot text' ? `seen: ${seenWords[data.seenBy]}` : null,
+      answers: (['access point', 'light or click'] as const).map((seenBy) => ({
+        label: seenBy === 'access point' ? 'Its access point is there' : 'A light or a click',
+        pick: () => patch({ seenBy }),
+        chosen: data.seenBy === seenBy,
+      })),
+      field: (
+        <AreaField
+          label="Boot text, as the console shows it"
+          value={data.log}
+          maxLength={200_000}
+          rows={6}
+          onChange={(log) => patch({ log })}
         />
-      </Block>
-    </>
+      ),
+    },
+  ]
+}
+
+function Verdict({ boot }: { boot: BootLog | null }) {
+  if (!boot) return null
+  const last = boot.lines.at(-1)
+  const straps = Object.entries(last?.strap ?? {}).map(([pin, level]) => `${pin} ${level ? 'high' : 'low'}`)
+  return (
+    <p className="flex items-baseline gap-2.5">
+      <Tag severity={good.has(boot.verdict) ? 'ok' : 'error'}>{boot.verdict.replaceAll('_', ' ')}</Tag>
+      <span>
+        <strong>{good.has(boot.verdict) ? 'It runs what is in its flash.' : bootAdvice[boot.verdict]}</strong>{' '}
+        <span className="text-ink-2">
+          {boot.boots} boot line{boot.boots === 1 ? '' : 's'}
+          {last ? `, the last from ${last.family.replaceAll('_', ' ')}` : ''}.
+          {straps.length > 0 ? ` Straps: ${straps.join(', ')}.` : ''}
+        </span>
+      </span>
+    </p>
+  )
+}
+
+/** The first start: how far it got, by what it printed or what was seen. */
+export function StartSurface(props: Props) {
+  const { view, record, assessment } = props
+  const { data } = record
+  const boot = bootOf(view)
+  const here = assessment.steps.find((s) => s.id === 'start')
+  return (
+    <StepSheet
+      title="See it start"
+      say="Power off, free BOOT, power on from 3.3 V, and listen on its TX."
+      drawing={
+        <div className="grid content-center gap-5">
+          <Rail stages={stagesOf(boot, data.seenBy, data.strapFree)} label="How far it got" />
+          <Console text={data.log} />
+        </div>
+      }
+      verdict={<Verdict boot={boot} />}
+      card={<Questions asks={asksOf(props, boot)} rest={<Standing conditions={here?.conditions ?? []} />} />}
+    />
   )
 }

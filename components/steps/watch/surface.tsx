@@ -1,53 +1,140 @@
 'use client'
+import { updateOf } from '@fresh-coat/core/steps/watch/installed'
+import { nextDue, proofsOf } from '@fresh-coat/core/steps/watch/proven'
+import { Certificate, dayWords } from '@/components/drawings/certificate'
 import { TextField } from '@/components/forms/fields'
-import Link from '@/components/link'
-import { Fact, Tag } from '@/components/paint/paint'
+import { Card, Count, Counts } from '@/components/frame/card'
+import { StepSheet } from '@/components/frame/sheet'
+import { StepLink } from '@/components/frame/step-link'
+import { buttonClass, Tag, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { StepHeading } from '@/components/steps/heading'
-import { Updates } from '@/components/steps/watch/updates'
+import { InstalledFacts, NoteInstalled, Ran, UpdateFields, UpdatePath, useInstalled } from './updates'
 
-export function WatchSurface(props: SurfaceProps<'watch'>) {
-  const { view, assessment, record } = props
-  const due = view.calibrations[0]?.due
+type Props = SurfaceProps<'watch'>
+
+/** Minutes at the bench, and what the board has from it. */
+function taughtWords({ view, choices }: Props): string {
+  const mine = choices.pace?.units.find((u) => u.number === view.number)
+  const took = mine ? `${Math.round(mine.minutes)} minutes at the bench.` : ''
+  const others = (view.board?.unitNumbers ?? []).filter((n) => n !== view.number)
+  const taught =
+    view.board && view.inService
+      ? others.length > 0
+        ? `What it taught is filled in at ${others.slice(0, 4).map(twoDigits).join(', ')} of the same board.`
+        : 'What it taught is kept for the next of its board.'
+      : ''
+  return [took, taught].filter(Boolean).join(' ')
+}
+
+/** The next thing: what waits, an update that is on its way, or the next day something falls due. */
+function NextDue(props: Props) {
+  const { view, assessment } = props
+  const [first] = assessment.waiting
+  const { every, wanted } = useInstalled(props)
+  const { path } = updateOf(view, every, wanted)
+  const due = nextDue(view)
+  if (!assessment.inService) return <Card ask="Not in service yet" how="Finish Prove, and this page begins to watch." />
+  if (first)
+    return (
+      <Card
+        lead={
+          assessment.waiting.length > 1 ? `${assessment.waiting.length} things wait on you` : 'One thing waits on you'
+        }
+        ask={first.text}
+        how={first.next}
+      >
+        <StepLink number={view.number} step={first.step} className={`${buttonClass('main')} justify-self-start`}>
+          Go there
+        </StepLink>
+        <ul className="grid gap-2">
+          {assessment.waiting.slice(1, 4).map((w) => (
+            <li key={`${w.step} ${w.text}`} className="flex gap-2.5">
+              <Tag severity={w.severity} />
+              <StepLink number={view.number} step={w.step} className="underline underline-offset-4">
+                {w.text}
+              </StepLink>
+            </li>
+          ))}
+        </ul>
+      </Card>
+    )
+  if (path && path.steps.length > 0)
+    return (
+      <Card lead="Over the air" ask={`Bring it to ${path.steps[0]?.to}`}>
+        <UpdatePath {...props} />
+      </Card>
+    )
   return (
-    <>
-      <StepHeading title={assessment.inService ? 'In service' : 'Not in service yet'}>
-        {assessment.inService
-          ? 'What went stale or falls due shows up here and on the Bench.'
-          : 'Finish Prove, and this page begins to watch.'}
-      </StepHeading>
-      {assessment.waiting.length === 0 && assessment.inService && (
-        <p className="flex gap-2.5">
-          <Tag severity="ok" /> Nothing waits on you.
-        </p>
-      )}
-      <ul className="grid gap-3">
-        {assessment.waiting.map((w) => (
-          <li key={w.step} className="flex gap-2.5">
-            <Tag severity={w.severity} />
-            <div>
-              <p>{w.text}</p>
-              <p className="text-ink-2">
-                {w.next}{' '}
-                <Link className="underline underline-offset-4" href={`/units/${view.number}/${w.step}`}>
-                  Go there
-                </Link>
-              </p>
-            </div>
-          </li>
-        ))}
-      </ul>
-      <dl>
-        <Fact name="Power cut">
-          {view.records.prove.data.powerCut
-            ? `${view.records.prove.data.powerCut.seconds} s, came back ${view.records.prove.data.powerCut.cameBack}`
-            : 'not tried'}
-        </Fact>
-        <Fact name="Meter">{due ? `re-check due ${due}` : 'no re-check due'}</Fact>
-        <Fact name="Hub tests">{view.hubTests.length}</Fact>
-      </dl>
-      <Updates {...props} />
-      <TextField label="Note" value={record.data.note} maxLength={2000} onChange={(note) => record.patch({ note })} />
-    </>
+    <Card
+      lead="Nothing waits on you"
+      ask={due ? `${due.what}: ${dayWords(due.day)}` : 'Nothing falls due'}
+      how="What went stale or falls due shows up here and on the Bench."
+    />
+  )
+}
+
+/** The finished coat, and the next thing due. */
+export function WatchSurface(props: Props) {
+  const { view, assessment, record } = props
+  const { ran } = useInstalled(props)
+  const skipped = new Set(assessment.steps.filter((s) => s.state === 'skipped').map((s) => s.id))
+  const proven = view.records.prove.done?.at
+  return (
+    <StepSheet
+      title={assessment.inService ? 'In service' : 'Not in service yet'}
+      drawing={
+        <Certificate
+          number={view.number}
+          name={view.name}
+          board={view.board?.name ?? 'Board not named yet'}
+          coats={assessment.coats}
+          proofs={proofsOf(view, skipped)}
+          sentence={
+            assessment.inService && proven
+              ? `In service since ${dayWords(proven.slice(0, 10))}${view.place ? `, ${view.place}` : ''}`
+              : 'Not in service yet'
+          }
+          taught={taughtWords(props)}
+        />
+      }
+      card={
+        <>
+          <NextDue {...props} />
+          <div className="mt-4">
+            <Counts title="It runs">
+              <InstalledFacts {...props} />
+              <Count name="Note">
+                <span dir="auto">{record.data.note || 'none'}</span>
+              </Count>
+            </Counts>
+          </div>
+        </>
+      }
+      more={[
+        {
+          name: 'What should run',
+          wide: true,
+          content: (
+            <>
+              <UpdateFields {...props} />
+              <UpdatePath {...props} />
+            </>
+          ),
+        },
+        { name: 'Note what runs on it', content: <NoteInstalled {...props} /> },
+        ran.length > 0 && { name: `What it ran: ${ran.length} on record`, content: <Ran ran={ran} /> },
+        {
+          name: 'Note',
+          content: (
+            <TextField
+              label="Note"
+              value={record.data.note}
+              maxLength={2000}
+              onChange={(note) => record.patch({ note })}
+            />
+          ),
+        },
+      ]}
+    />
   )
 }

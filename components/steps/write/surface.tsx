@@ -1,196 +1,275 @@
 'use client'
-import { hexNumber } from '@fresh-coat/core/bytes/text'
+import { grouped, hexNumber } from '@fresh-coat/core/bytes/text'
 import { attemptAdvice, linkOverhead } from '@fresh-coat/core/flash/attempts'
 import type { WritePlan } from '@fresh-coat/core/flash/preflight/question'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import { preflightOf, writeOffsetOf } from '@fresh-coat/core/steps/check/facts'
 import { gateHolds, gatesFor } from '@fresh-coat/core/unit/gates'
-import { type AttemptOutcome, attemptOutcomes } from '@fresh-coat/core/unit/view'
+import type { AttemptOutcome } from '@fresh-coat/core/unit/view'
 import { useState } from 'react'
-import { Choice, NumberField } from '@/components/forms/fields'
-import { buttonClass, Fact, Key, Tag } from '@/components/paint/paint'
+import { WritePlanDrawing } from '@/components/drawings/write-plan'
+import { PatchMode } from '@/components/files/image-tools'
+import { Card, Standing } from '@/components/frame/card'
+import { StepSheet } from '@/components/frame/sheet'
+import { useRefresh } from '@/components/frame/use-refresh'
+import { buttonClass, Key, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { Block, StepHeading } from '@/components/steps/heading'
 import { Armed } from './armed'
-import { AttemptFields, AttemptTable, outcomeWords, WhatWorked } from './attempts'
+import { AttemptTable, outcomeWords, WhatWorked } from './attempts'
+import { LogAttempt } from './log'
+import { OwnLine } from './own-line'
 
-function plannedTime(plan: WritePlan | null): string {
-  if (!plan) return 'not planned: the check stops it'
-  return plan.seconds.total === null
-    ? 'not known: nobody has recorded how large the chip is'
-    : `about ${plan.seconds.total} s`
+type Props = SurfaceProps<'write'>
+
+interface Fact {
+  name: string
+  value: string
+  /** Copied as it is; null where there is nothing to copy. */
+  copy: string | null
 }
 
-export function WriteSurface({ view, act, gates }: SurfaceProps<'write'>) {
-  const plan = preflightOf(view)?.plan ?? null
+function factsOf({ view }: Pick<Props, 'view'>): Fact[] {
+  if (!view.image) return []
   const check = view.records.check.data
   const offset = writeOffsetOf(view)
-  const [form, setForm] = useState({
-    outcome: 'done' as AttemptOutcome,
-    minutes: null as number | null,
-    verified: true,
-    message: '',
-    seconds: null as number | null,
-  })
-  const [armed, setArmed] = useState(false)
-  const open = gatesFor(view, 'write').some((g) => !gateHolds(view, g))
-  const log = async () => {
-    const ok = await act('log-attempt', {
+  const mode = (view.image.inspection as ImageInspection | null)?.images[0]?.mode ?? null
+  const at = offset === null ? null : hexNumber(offset)
+  return [
+    { name: 'File', value: view.image.name, copy: view.image.name },
+    { name: 'Offset', value: at ?? 'not known: see the check', copy: at },
+    { name: 'Length', value: `${grouped(view.image.bytes)} bytes`, copy: String(view.image.bytes) },
+    { name: 'Rate', value: `${grouped(check.baud)} baud`, copy: String(check.baud) },
+    { name: 'Erase', value: check.eraseAll ? 'the whole chip' : 'only the written sectors', copy: null },
+    ...(mode ? [{ name: 'Mode', value: `${mode}, as the file carries it`, copy: mode }] : []),
+    { name: 'SHA-256', value: view.image.sha256, copy: view.image.sha256 },
+  ]
+}
+
+/** Plain facts for any tool, each copied by a press. */
+function Facts({ facts }: { facts: readonly Fact[] }) {
+  const [copied, setCopied] = useState('')
+  return (
+    <dl className="grid grid-cols-[5.4rem_minmax(0,1fr)] gap-x-4 gap-y-1 text-[1.05rem]">
+      {facts.map((f) => (
+        <div key={f.name} className="contents">
+          <dt className="text-ink-2">{f.name}</dt>
+          <dd className="min-w-0">
+            {f.copy === null ? (
+              f.value
+            ) : (
+              <button
+                type="button"
+                className="max-w-full truncate text-left align-bottom font-semibold hover:underline"
+                title="Copy it"
+                onClick={() => void navigator.clipboard.writeText(f.copy as string).then(() => setCopied(f.name))}
+              >
+                <span className={f.name === 'SHA-256' || f.name === 'Offset' ? 'pin' : ''}>{f.value}</span>
+                {copied === f.name && <span className="ml-2 font-normal text-verdigris">copied</span>}
+              </button>
+            )}
+          </dd>
+        </div>
+      ))}
+    </dl>
+  )
+}
+
+/** What the link itself took: erasing and verifying are planned apart. */
+const linkSeconds = (plan: WritePlan, seconds: number): number | null =>
+  plan.seconds.erase === null
+    ? null
+    : Math.max(0, Math.round((seconds - plan.seconds.erase - plan.seconds.verify) * 10) / 10)
+
+/** Sends one attempt with what the check says of it. */
+function useLog({ view, act }: Pick<Props, 'view' | 'act'>) {
+  const { verify } = view.records.check.data
+  return (attempt: {
+    outcome: AttemptOutcome
+    minutes: number
+    verified: boolean
+    message: string
+    seconds: number | null
+  }) =>
+    act('log-attempt', {
+      ...attempt,
       unitId: view.id,
-      outcome: form.outcome,
-      minutes: form.minutes ?? 0,
-      verify: check.verify,
-      verified: form.outcome === 'done' && check.verify !== 'none' && form.verified,
-      message: form.message,
-      seconds: form.seconds,
+      verify,
+      verified: attempt.outcome === 'done' && verify !== 'none' && attempt.verified,
     })
-    if (ok) setForm({ outcome: 'done', minutes: null, verified: true, message: '', seconds: null })
-  }
+}
+
+function BothHands({
+  view,
+  plan,
+  open,
+  log,
+}: {
+  view: Props['view']
+  plan: WritePlan
+  open: boolean
+  log: ReturnType<typeof useLog>
+}) {
+  const [armed, setArmed] = useState(false)
+  const check = view.records.check.data
+  return (
+    <>
+      <button
+        type="button"
+        data-key="b"
+        className={`${buttonClass('main')} min-h-[3.2rem] text-[1.1rem]`}
+        disabled={open}
+        onClick={() => setArmed(true)}
+      >
+        Both hands full
+        <Key>b</Key>
+      </button>
+      <Armed
+        open={armed}
+        onOpenChange={setArmed}
+        plannedSeconds={plan.seconds.total}
+        facts={[
+          ['File', view.image?.name ?? ''],
+          ['Offset', hexNumber(plan.regions[0]?.offset ?? 0)],
+          ['Rate', `${check.baud} baud`],
+          ['Erase', plan.erase === 'chip' ? 'whole chip' : `${plan.eraseSectors} sectors`],
+        ]}
+        log={(outcome, seconds) =>
+          log({
+            outcome,
+            minutes: Math.max(1, Math.ceil(seconds / 60)),
+            verified: true,
+            message: '',
+            seconds: linkSeconds(plan, seconds),
+          })
+        }
+      />
+    </>
+  )
+}
+
+/** Writing: what any tool needs, the time it takes, and how it went. */
+export function WriteSurface(props: Props) {
+  const { view, act, choices, assessment } = props
+  const refresh = useRefresh()
+  const plan = preflightOf(view)?.plan ?? null
+  const check = view.records.check.data
+  const open = gatesFor(view, 'write').some((g) => !gateHolds(view, g))
+  const log = useLog(props)
   const mode = (view.image?.inspection as ImageInspection | null)?.images[0]?.mode ?? null
   const advice = attemptAdvice(view.attempts, mode)
   const onBoard = view.board?.attempts ?? view.attempts
-  const k = view.adapter ? linkOverhead(onBoard, view.adapter.name) : null
+  const here = assessment.steps.find((s) => s.id === 'write')
+  const last = view.attempts[0]
+  const offset = writeOffsetOf(view)
+  const file = view.image
   return (
-    <>
-      <StepHeading title="Write it">
-        With any tool you like; the facts it needs are here. Have its command ready before the hands are busy, and log
-        how it went, also when it failed.
-      </StepHeading>
-      {gates}
-      {view.image ? (
-        <dl className="rounded-[10px] border border-rule bg-sheet-2 px-4 py-1 text-[1.1rem]">
-          <Fact name="File" evidence={<span className="pin break-all select-all">{view.image.sha256}</span>}>
-            {view.image.name}
-          </Fact>
-          <Fact name="Offset">
-            {offset === null ? 'not known: see the check' : <span className="pin select-all">{hexNumber(offset)}</span>}
-          </Fact>
-          <Fact name="Length">
-            <span className="pin select-all">{view.image.bytes}</span> bytes
-          </Fact>
-          {mode && (
-            <Fact name="Mode" evidence="as the file carries it; writing does not change it">
-              <span className="pin select-all">{mode}</span>
-            </Fact>
+    <StepSheet
+      title="Write it"
+      say="With any tool you like; the facts it needs are here, each copied by a press. Log how it went, also when it failed."
+      drawing={
+        <div className="grid content-center gap-6">
+          <WritePlanDrawing plan={plan} />
+          {file ? (
+            <Facts facts={factsOf(props)} />
+          ) : (
+            <p className="text-ink-2">Choose an image at Check the image first.</p>
           )}
-          <Fact name="Erase">{check.eraseAll ? 'the whole chip' : 'only the written sectors'}</Fact>
-          <Fact name="Rate">
-            <span className="pin select-all">{check.baud}</span> baud
-          </Fact>
-          <Fact name="Time">{plannedTime(plan)}</Fact>
-        </dl>
-      ) : (
-        <p className="rounded-[10px] border border-dashed border-rule p-4 text-ink-2">
-          Choose an image at Check the image first.
-        </p>
-      )}
-      {advice && (
-        <p className="flex gap-2.5" aria-live="polite">
-          <Tag severity="watch" /> {advice}
-        </p>
-      )}
-      {view.image && plan && (
-        <div className="flex flex-wrap items-center gap-3">
-          <button
-            type="button"
-            data-key="b"
-            className={buttonClass('main')}
-            disabled={open}
-            onClick={() => setArmed(true)}
+        </div>
+      }
+      verdict={
+        <>
+          {advice && (
+            <p className="flex gap-2.5">
+              <Tag severity="watch" /> {advice}
+            </p>
+          )}
+          {last && (
+            <p className="flex gap-2.5">
+              <Tag severity={last.outcome === 'done' ? (last.verified ? 'ok' : 'watch') : 'error'}>last</Tag>
+              {outcomeWords[last.outcome]}
+              {last.verified ? `, equal by ${last.verify}` : ''}
+              {last.message ? `: “${last.message}”` : ''}
+            </p>
+          )}
+        </>
+      }
+      card={
+        here?.ready ? (
+          <Standing conditions={here.conditions} />
+        ) : file && plan ? (
+          <LogAttempt
+            verify={check.verify}
+            overhead={view.adapter ? linkOverhead(onBoard, view.adapter.name) : null}
+            lead={`Attempt ${view.attempts.length + 1}`}
+            busy={open}
+            log={({ outcome, minutes, ...rest }) => log({ ...rest, outcome, minutes: minutes ?? 0 })}
           >
-            Both hands full
-            <Key>b</Key>
-          </button>
-          <span className="text-ink-2">Everything is set: one key starts the count, one digit logs it.</span>
-          <Armed
-            open={armed}
-            onOpenChange={setArmed}
-            plannedSeconds={plan.seconds.total}
-            facts={[
-              ['File', view.image.name],
-              ['Offset', hexNumber(plan.regions[0]?.offset ?? 0)],
-              ['Rate', `${check.baud} baud`],
-              ['Erase', plan.erase === 'chip' ? 'whole chip' : `${plan.eraseSectors} sectors`],
-            ]}
-            log={(outcome, seconds) =>
-              act('log-attempt', {
-                unitId: view.id,
-                outcome,
-                minutes: Math.max(1, Math.ceil(seconds / 60)),
-                verify: check.verify,
-                verified: outcome === 'done' && check.verify !== 'none',
-                message: '',
-                // What the link itself took: erasing and verifying are planned apart.
-                seconds:
-                  plan.seconds.erase === null
-                    ? null
-                    : Math.max(0, Math.round((seconds - plan.seconds.erase - plan.seconds.verify) * 10) / 10),
-              })
-            }
+            <BothHands view={view} plan={plan} open={open} log={log} />
+          </LogAttempt>
+        ) : (
+          <Card
+            ask={file ? 'The check stops it' : 'No image is chosen'}
+            how="Check the image says what may go in, where, and what is in the way."
           />
-        </div>
-      )}
-      <Block title="How did it go">
-        <Choice
-          label="Outcome"
-          value={form.outcome}
-          options={attemptOutcomes.map((o) => ({ value: o, label: outcomeWords[o] }))}
-          onChange={(outcome) => setForm({ ...form, outcome })}
-        />
-        <div className="grid gap-3 sm:grid-cols-[10rem_10rem_1fr]">
-          <NumberField
-            label="Writing took"
-            unit="s"
-            min={0}
-            max={100000}
-            value={form.seconds}
-            onChange={(seconds) => setForm({ ...form, seconds })}
-            hint={
-              k === null
-                ? 'As the tool says; it teaches the plan.'
-                : `Overhead of this adapter so far: ${k.toFixed(2)}.`
-            }
-          />
-          <AttemptFields
-            minutes={form.minutes}
-            message={form.message}
-            onChange={(change) => setForm({ ...form, ...change })}
-          />
-        </div>
-        {form.outcome === 'done' && check.verify !== 'none' && (
-          <Choice
-            label={`Checked by ${check.verify}`}
-            value={form.verified ? 'yes' : 'no'}
-            options={[
-              { value: 'yes', label: 'Equal' },
-              { value: 'no', label: 'Not checked' },
-            ]}
-            onChange={(v) => setForm({ ...form, verified: v === 'yes' })}
-          />
-        )}
-        <button
-          type="button"
-          className={`${buttonClass('plain')} justify-self-start`}
-          disabled={open || !view.image}
-          onClick={() => void log()}
-        >
-          Log this attempt
-        </button>
-        {open && <p className="text-ink-2">The gate above comes first, before every attempt.</p>}
-      </Block>
-      {onBoard.length > 0 && (
-        <Block title={view.board ? `On ${view.board.name}` : 'So far'}>
-          <WhatWorked attempts={onBoard} what="write" />
-        </Block>
-      )}
-      {view.attempts.length > 0 && (
-        <Block title="Attempts on this unit">
-          <AttemptTable
-            attempts={view.attempts}
-            annotate={(attemptId, text) => act('annotate-attempt', { attemptId, text })}
-          />
-        </Block>
-      )}
-    </>
+        )
+      }
+      more={[
+        file && {
+          name: 'A line of your own',
+          content: (
+            <OwnLine
+              lines={choices.lines}
+              values={{
+                file: file.name,
+                offset: offset === null ? '' : hexNumber(offset),
+                baud: String(check.baud),
+                bytes: String(file.bytes),
+                sha256: file.sha256,
+              }}
+            />
+          ),
+        },
+        file && {
+          name: 'Save the file',
+          content: (
+            <>
+              <a className={`${buttonClass('main')} justify-self-start`} href={`/api/files/${file.id}`}>
+                Save {file.name}
+              </a>
+              <PatchMode fileId={file.id} mode={mode} done={() => refresh()} />
+            </>
+          ),
+        },
+        here?.ready &&
+          file &&
+          plan && {
+            name: 'Log another attempt',
+            content: (
+              <LogAttempt
+                verify={check.verify}
+                overhead={null}
+                lead={`Attempt ${view.attempts.length + 1}`}
+                busy={open}
+                log={({ outcome, minutes, ...rest }) => log({ ...rest, outcome, minutes: minutes ?? 0 })}
+              />
+            ),
+          },
+        view.attempts.length > 0 && {
+          name: `Attempts on this unit: ${view.attempts.length}`,
+          wide: true,
+          content: (
+            <AttemptTable
+              attempts={view.attempts}
+              annotate={(attemptId, text) => act('annotate-attempt', { attemptId, text })}
+            />
+          ),
+        },
+        onBoard.length > 0 && {
+          name: view.board ? 'What worked on this board' : 'What worked',
+          wide: true,
+          content: <WhatWorked attempts={onBoard} what="write" />,
+        },
+      ]}
+    />
   )
 }

@@ -71,6 +71,21 @@ export function judgeIsolation(answers: IsolationAnswers): Isolation {
   return { verdict: 'unknown', reasons: ['not every question is answered in its favour: treated as non-isolated'] }
 }
 
+/**
+ * The question that tells most now: one that alone settles it, while any is open; the proofs only when nothing speaks
+ * against isolation, since they decide nothing otherwise. Null when no answer would change the verdict.
+ */
+export function nextIsolationQuestion(answers: IsolationAnswers): (typeof isolationQuestions)[number] | null {
+  const settling = isolationQuestions.filter((q) => q.unsafe === 'yes')
+  if (settling.some((q) => answers[q.id] === 'yes')) return null
+  const open = settling.find((q) => answers[q.id] === undefined)
+  if (open) return open
+  if (settling.some((q) => answers[q.id] !== 'no')) return null
+  const proofs = isolationQuestions.filter((q) => q.unsafe === 'no')
+  if (proofs.some((q) => answers[q.id] !== undefined && answers[q.id] !== 'yes')) return null
+  return proofs.find((q) => answers[q.id] === undefined) ?? null
+}
+
 export interface Discharge {
   /** Time for the voltage to fall to 30 V, and the wait before touching: max(300 s, twice that). */
   seconds: number

@@ -65,6 +65,8 @@ export interface Step {
   id: StepId
   coat: CoatId
   title: string
+  /** One word, where there is room for one. */
+  short: string
   /** What the next action is called, as in "Next: …". */
   next: string
   needs: readonly StepId[]
@@ -76,41 +78,48 @@ const step = (
   id: StepId,
   coat: CoatId,
   title: string,
+  short: string,
   next: string,
   needs: StepId[],
   work: Work,
   restsOn: FactId[],
-): Step => ({ id, coat, title, next, needs, work, restsOn })
+): Step => ({ id, coat, title, short, next, needs, work, restsOn })
 
 export const steps: readonly Step[] = [
-  step('arrive', 'strip', 'Arrive', 'choose the route and try it as sold', [], 'none', []),
-  step('open', 'strip', 'Open', 'note the legends, then open it', ['arrive'], 'touch', ['board']),
-  step('identify', 'strip', 'Identify', 'find out which chip it is', ['arrive'], 'none', ['board']),
-  step('pads', 'prime', 'Find the pads', 'find the serial pads', ['open', 'identify'], 'touch', ['board']),
-  step('wire', 'prime', 'Wire', 'wire the adapter', ['identify', 'pads'], 'touch', ['family', 'pads']),
-  step('backup', 'prime', 'Back up', 'read the stock firmware twice', ['wire'], 'touch', ['family', 'flashBytes']),
-  step('check', 'coat', 'Check the image', 'check the image', ['identify', 'backup'], 'none', ['family', 'flashBytes']),
-  step('write', 'coat', 'Write', 'write it and log the attempt', ['check', 'wire'], 'touch', ['image']),
-  step('start', 'coat', 'First start', 'see it start', ['write'], 'touch', ['written']),
-  step('join', 'cure', 'Join Wi-Fi', 'find it on the network', ['start'], 'none', []),
-  step('pins', 'cure', 'Pins', 'see what each pin does', ['start'], 'as powered', ['family']),
-  step('close', 'cure', 'Close up', 'close the case', ['pins'], 'none', []),
-  step('behaviour', 'cure', 'Behaviour', 'try what it does', ['pins', 'close'], 'mains', ['template']),
-  step('meter', 'cure', 'Meter', 'calibrate the meter', ['close'], 'mains', ['firmware']),
-  step('name', 'hang', 'Name and address', 'give it its name', ['join'], 'none', []),
-  step('hub', 'hang', 'Hub', 'test both ways with the hub', ['name', 'join'], 'none', [
+  step('arrive', 'strip', 'Arrive', 'Arrive', 'choose the route and try it as sold', [], 'none', []),
+  step('open', 'strip', 'Open', 'Open', 'note the legends, then open it', ['arrive'], 'touch', ['board']),
+  step('identify', 'strip', 'Identify', 'Identify', 'find out which chip it is', ['arrive'], 'none', ['board']),
+  step('pads', 'prime', 'Find the pads', 'Pads', 'find the serial pads', ['open', 'identify'], 'touch', ['board']),
+  step('wire', 'prime', 'Wire', 'Wire', 'wire the adapter', ['identify', 'pads'], 'touch', ['family', 'pads']),
+  step('backup', 'prime', 'Back up', 'Back up', 'read the stock firmware twice', ['wire'], 'touch', [
+    'family',
+    'flashBytes',
+  ]),
+  step('check', 'coat', 'Check the image', 'Check', 'check the image', ['identify', 'backup'], 'none', [
+    'family',
+    'flashBytes',
+  ]),
+  step('write', 'coat', 'Write', 'Write', 'write it and log the attempt', ['check', 'wire'], 'touch', ['image']),
+  step('start', 'coat', 'First start', 'Start', 'see it start', ['write'], 'touch', ['written']),
+  step('join', 'cure', 'Join Wi-Fi', 'Join', 'find it on the network', ['start'], 'none', []),
+  step('pins', 'cure', 'Pins', 'Pins', 'see what each pin does', ['start'], 'as powered', ['family']),
+  step('close', 'cure', 'Close up', 'Close', 'close the case', ['pins'], 'none', []),
+  step('behaviour', 'cure', 'Behaviour', 'Behave', 'try what it does', ['pins', 'close'], 'mains', ['template']),
+  step('meter', 'cure', 'Meter', 'Meter', 'calibrate the meter', ['close'], 'mains', ['firmware']),
+  step('name', 'hang', 'Name and address', 'Name', 'give it its name', ['join'], 'none', []),
+  step('hub', 'hang', 'Hub', 'Hub', 'test both ways with the hub', ['name', 'join'], 'none', [
     'firmware',
     'template',
     'address',
     'topic',
     'hub',
   ]),
-  step('prove', 'hang', 'Prove', 'cut the power and see it come back', ['hub', 'behaviour'], 'mains', [
+  step('prove', 'hang', 'Prove', 'Prove', 'cut the power and see it come back', ['hub', 'behaviour'], 'mains', [
     'firmware',
     'powerOn',
     'hub',
   ]),
-  step('watch', 'hang', 'Watch', 'nothing to do', ['prove'], 'none', []),
+  step('watch', 'hang', 'Watch', 'Watch', 'nothing to do', ['prove'], 'none', []),
 ]
 
 export const stepOf = (id: StepId): Step => steps.find((s) => s.id === id) as Step

@@ -1,0 +1,103 @@
+export interface Way {
+  /** "On and off from the hub, seen at the load". */
+  does: string
+  state: 'stands' | 'stale' | 'failed' | 'none'
+  /** When, and what was seen. */
+  note: string
+}
+
+const ink = { stands: 'var(--verdigris)', stale: 'var(--ochre-line)', failed: 'var(--oxide)', none: 'var(--rule)' }
+const word = { stands: 'stands', stale: 'stale', failed: 'failed', none: 'not tested' }
+
+function Arrow({ way, y, left }: { way: Way; y: number; left: boolean }) {
+  const [from, to] = left ? [580, 250] : [250, 580]
+  const tip = left ? 1 : -1
+  return (
+    <g>
+      <path
+        d={`M${from} ${y}H${to}M${to + tip * 16} ${y - 11}L${to} ${y}L${to + tip * 16} ${y + 11}`}
+        fill="none"
+        stroke={ink[way.state]}
+        strokeWidth="5"
+        strokeDasharray={way.state === 'none' ? '4 9' : undefined}
+      />
+      <text x="415" y={y - 34} textAnchor="middle" fontSize="17" fontWeight="700" fill="var(--ink)">
+        {way.does}
+      </text>
+      <text
+        x="415"
+        y={y - 13}
+        textAnchor="middle"
+        fontSize="15"
+        fill={way.state === 'none' ? 'var(--ink-2)' : ink[way.state]}
+        fontWeight="700"
+      >
+        {word[way.state]}
+      </text>
+      <text x="415" y={y + 28} textAnchor="middle" fontSize="14.5" fill="var(--ink-2)">
+        {way.note.length > 52 ? `${way.note.slice(0, 51)}…` : way.note}
+      </text>
+    </g>
+  )
+}
+
+function Box({ x, title, note }: { x: number; title: string; note: string }) {
+  const cut = (s: string, n: number) => (s.length > n ? `${s.slice(0, n - 1)}…` : s)
+  return (
+    <g>
+      <rect x={x} y="60" width="220" height="280" rx="20" fill="var(--sheet-2)" stroke="var(--ink)" strokeWidth="3" />
+      <text
+        x={x + 110}
+        y="205"
+        textAnchor="middle"
+        className="font-title"
+        fontSize="27"
+        fontWeight="800"
+        fill="var(--ink)"
+      >
+        {cut(title, 14)}
+      </text>
+      <text x={x + 110} y="232" textAnchor="middle" fontSize="14.5" fill="var(--ink-2)">
+        {cut(note, 28)}
+      </text>
+    </g>
+  )
+}
+
+/** The hub and the unit, and what was tried between them in each direction. */
+export function HubDrawing({
+  hub,
+  number,
+  unit,
+  toUnit,
+  toHub,
+}: {
+  hub: string
+  /** Number on the case. */
+  number: string
+  unit: string
+  toUnit: Way
+  /** Null when the unit has nothing to press. */
+  toHub: Way | null
+}) {
+  return (
+    <svg
+      viewBox="0 0 830 400"
+      className="min-h-0 w-full flex-1"
+      style={{ maxHeight: 420 }}
+      role="img"
+      aria-label={`Between ${hub} and ${number} ${unit}: from the hub ${word[toUnit.state]}${toUnit.note ? `, ${toUnit.note}` : ''}; ${toHub ? `from the unit ${word[toHub.state]}${toHub.note ? `, ${toHub.note}` : ''}` : 'the unit has nothing to press'}`}
+    >
+      <Box x={20} title={hub} note="hub" />
+      <Box x={590} title={number} note={unit} />
+      <Arrow way={toUnit} y={142} left={false} />
+      {toHub ? (
+        <Arrow way={toHub} y={270} left />
+      ) : (
+        <text x="415" y="270" textAnchor="middle" fontSize="16" fill="var(--ink-2)">
+          It has no button or switch to press.
+        </text>
+      )}
+    </svg>
+  )
+}

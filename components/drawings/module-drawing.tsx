@@ -1,0 +1,175 @@
+import type { KeyboardEvent } from 'react'
+
+export interface DrawnPin {
+  pin: string
+  /** What it does; empty while nobody knows. */
+  does: string
+  /** How sure, in a word. */
+  sure: 'confirmed' | 'seen' | 'assumed' | 'inherited' | ''
+  /** Something speaks against it. */
+  wrong: boolean
+  /** Not to be used, by its family. */
+  closed: boolean
+}
+
+const fill = {
+  confirmed: 'var(--verdigris)',
+  seen: 'var(--prussian)',
+  assumed: 'var(--copper)',
+  inherited: 'var(--copper)',
+  '': 'var(--sheet)',
+}
+const width = 860
+
+function Contact({
+  pin,
+  x,
+  y,
+  right,
+  chosen,
+  onChoose,
+  hatch,
+}: {
+  pin: DrawnPin
+  x: number
+  y: number
+  right: boolean
+  chosen: boolean
+  onChoose: () => void
+  hatch: string
+}) {
+  const press = (e: KeyboardEvent) => {
+    if (e.key !== 'Enter' && e.key !== ' ') return
+    e.preventDefault()
+    e.stopPropagation()
+    onChoose()
+  }
+  const inner = right ? x - 18 : x + 18
+  const outer = right ? x + 26 : x - 26
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a contact in a drawing
+    <g
+      role="button"
+      tabIndex={0}
+      aria-pressed={chosen}
+      aria-label={`${pin.pin}: ${pin.does || 'nobody knows'}${pin.sure ? `, ${pin.sure}` : ''}${pin.wrong ? ', something speaks against it' : ''}`}
+      className="cursor-pointer"
+      onClick={onChoose}
+      onKeyDown={press}
+    >
+      <rect x={right ? x - 120 : x - 240} y={y - 16} width="360" height="32" fill="transparent" />
+      {chosen && (
+        <rect
+          x={x - 21}
+          y={y - 17}
+          width="42"
+          height="34"
+          rx="8"
+          fill="none"
+          stroke="var(--ochre-line)"
+          strokeWidth="4"
+        />
+      )}
+      <rect
+        x={x - 15}
+        y={y - 11}
+        width="30"
+        height="22"
+        rx="4"
+        fill={pin.closed ? `url(#${hatch})` : fill[pin.sure]}
+        stroke={pin.wrong ? 'var(--oxide)' : 'var(--ink)'}
+        strokeWidth={pin.wrong ? 3 : 1.3}
+      />
+      <text
+        x={inner}
+        y={y + 5}
+        textAnchor={right ? 'end' : 'start'}
+        className="pin"
+        style={{ fontSize: 15 }}
+        fontWeight="700"
+        fill={pin.closed ? 'var(--ink-3)' : 'var(--ink)'}
+      >
+        {pin.pin}
+      </text>
+      <text
+        x={outer}
+        y={y + 5}
+        textAnchor={right ? 'start' : 'end'}
+        fontSize="15"
+        fill={pin.wrong ? 'var(--oxide)' : 'var(--ink)'}
+      >
+        {pin.does.length > 30 ? `${pin.does.slice(0, 29)}…` : pin.does}
+        {pin.sure && pin.sure !== 'confirmed' ? ` · ${pin.sure}` : pin.sure === 'confirmed' ? ' ✓' : ''}
+      </text>
+    </g>
+  )
+}
+
+/** The module with its pins at both sides, each with what it does; a pressed one is asked about. */
+export function ModuleDrawing({
+  pins,
+  chip,
+  chosen,
+  onChoose,
+}: {
+  pins: readonly DrawnPin[]
+  chip: string
+  chosen: string | null
+  onChoose: (pin: string) => void
+}) {
+  const half = Math.ceil(pins.length / 2)
+  const pitch = 34
+  const height = 90 + half * pitch
+  const y = (row: number) => 92 + row * pitch
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a drawing whose parts are pressed
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      className="min-h-0 w-full flex-1"
+      style={{ maxHeight: 460 }}
+      role="group"
+      aria-label={`Pins of the ${chip}`}
+    >
+      <defs>
+        <pattern id="closed-pin" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <rect width="2" height="6" fill="var(--ink-3)" />
+        </pattern>
+      </defs>
+      <rect
+        x="270"
+        y="6"
+        width="320"
+        height={height - 12}
+        rx="14"
+        fill="var(--board)"
+        stroke="var(--verdigris)"
+        strokeWidth="2.5"
+      />
+      <path d="M300 26h260M300 42h50v14h50V42h50v14h50V42h60" fill="none" stroke="var(--ink-3)" strokeWidth="3" />
+      <rect x="385" y={height / 2 - 24} width="90" height="60" rx="5" fill="var(--sheet)" stroke="var(--verdigris)" />
+      <text
+        x="430"
+        y={height / 2 + 11}
+        textAnchor="middle"
+        className="pin"
+        style={{ fontSize: 15 }}
+        fontWeight="700"
+        fill="var(--ink)"
+      >
+        {chip}
+      </text>
+      {pins.map((pin, i) => (
+        <Contact
+          key={pin.pin}
+          pin={pin}
+          x={i < half ? 270 : 590}
+          y={y(i < half ? i : i - half)}
+          right={i >= half}
+          chosen={chosen === pin.pin}
+          onChoose={() => onChoose(pin.pin)}
+          hatch="closed-pin"
+        />
+      ))}
+    </svg>
+  )
+}

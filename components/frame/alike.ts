@@ -1,0 +1,19 @@
+import type { Finding } from '@fresh-coat/core/edge/finding'
+
+const rank = { error: 0, watch: 1, ok: 2 } as const
+
+/** Findings of one kind as one: the first of them, with how many there are more. Worst first. */
+export function foldAlike(findings: readonly Finding[]): Finding[] {
+  const byKind = new Map<string, Finding[]>()
+  for (const f of findings) {
+    const kind = `${f.severity} ${f.code}`
+    byKind.set(kind, [...(byKind.get(kind) ?? []), f])
+  }
+  return [...byKind.values()]
+    .map((alike): Finding => {
+      const [first] = alike as [Finding]
+      const more = alike.length - 1
+      return more === 0 ? first : { ...first, message: `${first.message} ${more} more of this kind.` }
+    })
+    .sort((a, b) => rank[a.severity] - rank[b.severity])
+}

@@ -1,0 +1,100 @@
+import { type AttemptOutcome, attemptOutcomes } from '@fresh-coat/core/unit/view'
+import type { ReactNode } from 'react'
+import { Choice, NumberField } from '@/components/forms/fields'
+import { Card } from '@/components/frame/card'
+import { useKept } from '@/components/frame/frame-context'
+import { buttonClass, Key } from '@/components/paint/paint'
+import { AttemptFields, outcomeWords } from './attempts'
+
+export interface LogForm {
+  outcome: AttemptOutcome | null
+  minutes: number | null
+  verified: boolean
+  message: string
+  seconds: number | null
+}
+const blank: LogForm = { outcome: null, minutes: null, verified: true, message: '', seconds: null }
+
+/** How it went: one digit for the outcome, then what may be added, then Enter. */
+export function LogAttempt({
+  verify,
+  overhead,
+  lead,
+  busy,
+  log,
+  children,
+}: {
+  verify: string
+  /** What this adapter's link took beyond its plan so far; null while nobody knows. */
+  overhead: number | null
+  lead: string
+  /** A gate is open: nothing is logged before it is answered. */
+  busy: boolean
+  log: (form: LogForm & { outcome: AttemptOutcome }) => Promise<boolean>
+  children?: ReactNode
+}) {
+  const [form, setForm] = useKept('write attempt', blank)
+  const { outcome } = form
+  const set = (change: Partial<LogForm>) => setForm({ ...form, ...change })
+  if (outcome === null)
+    return (
+      <Card
+        lead={lead}
+        ask="Write it with your tool. How did it go?"
+        how="Its line and facts are at the left. Have it ready before the hands are busy."
+        answers={attemptOutcomes.map((o) => ({
+          label: outcomeWords[o],
+          pick: () => set({ outcome: o }),
+          disabled: busy,
+          grave: o === 'verify-failed',
+        }))}
+      >
+        {children}
+      </Card>
+    )
+  return (
+    <Card lead="One thing more" ask={`${outcomeWords[outcome]}. What is worth keeping?`}>
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault()
+          void log({ ...form, outcome }).then((ok) => ok && setForm(blank))
+        }}
+      >
+        {outcome === 'done' && verify !== 'none' && (
+          <Choice
+            label={`Checked by ${verify}`}
+            value={form.verified ? 'yes' : 'no'}
+            options={[
+              { value: 'yes', label: 'Equal' },
+              { value: 'no', label: 'Not checked' },
+            ]}
+            onChange={(v) => set({ verified: v === 'yes' })}
+          />
+        )}
+        <NumberField
+          label="Writing took"
+          unit="s"
+          min={0}
+          max={100000}
+          value={form.seconds}
+          onChange={(seconds) => set({ seconds })}
+          hint={
+            overhead === null
+              ? 'As the tool says; it teaches the plan.'
+              : `Overhead of this adapter so far: ${overhead.toFixed(2)}.`
+          }
+        />
+        <AttemptFields minutes={form.minutes} message={form.message} onChange={set} />
+        <div className="flex flex-wrap gap-2">
+          <button type="submit" className={buttonClass('main')}>
+            Log this attempt<Key>Enter</Key>
+          </button>
+          <button type="button" className={buttonClass('quiet')} onClick={() => set({ outcome: null })}>
+            It went otherwise
+          </button>
+        </div>
+      </form>
+    </Card>
+  )
+}
