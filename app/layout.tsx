@@ -22,8 +22,10 @@ export default function RootLayout({ children }: { children: React.ReactNode }) 
       </head>
       <body>
         <Queries>
-          <TopBar />
-          {children}
+          <TopBar mark={process.env.DEMO === '1' ? 'Lantern Yard' : ''} />
+          <div id="work" tabIndex={-1} className="outline-none">
+            {children}
+          </div>
         </Queries>
       </body>
     </html>

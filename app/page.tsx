@@ -1,12 +1,14 @@
+import type { Piece } from '@fresh-coat/core/fleet/time-at-hand'
 import type { Metadata } from 'next'
-import { CoatLanes } from '@/components/bench/coat-lanes'
 import { InHand } from '@/components/bench/in-hand'
 import { NothingYet } from '@/components/bench/nothing-yet'
+import { Rack } from '@/components/bench/rack'
+import { type RackOrder, rackOrders } from '@/components/bench/rack-orders'
 import { Waiting } from '@/components/bench/waiting'
-import { longDay } from '@/components/paint/paint'
+import Link from '@/components/link'
 import { database, inSnapshot } from '@/server/db/client'
 import { localDay } from '@/server/db/day'
-import { benchPage } from '@/server/units/bench'
+import { type BenchPage, benchPage } from '@/server/units/bench'
 import { loadUnit } from '@/server/units/load'
 import { firstOpen } from '@/server/units/open'
 import { settleOverdue } from '@/server/units/settle'
@@ -16,7 +18,41 @@ export const metadata: Metadata = { title: 'Bench' }
 
 const dueSoonDays = 14
 
-export default async function Bench() {
+/** What could be done now: what waits, then what is at work, the furthest on first. */
+const piecesOf = (bench: BenchPage): Piece[] => [
+  ...bench.waiting.flatMap((u) => u.waiting.slice(0, 1).map((w) => ({ number: u.number, step: w.step, waits: true }))),
+  ...bench.rack.filter((u) => !u.inService).map((u) => ({ number: u.number, step: u.next, waits: false })),
+]
+
+function RackTitle({ bench, by }: { bench: BenchPage; by: RackOrder }) {
+  return (
+    <div className="flex flex-wrap items-baseline justify-between gap-x-5">
+      <h1 className="text-[1.2rem]">
+        Drying rack{' '}
+        <span className="ml-1 font-read text-[0.93rem] font-normal text-ink-2">
+          {bench.atWork} at work · <Link href="/units?sort=due">{bench.inService} in service</Link>
+          {bench.wetAgain > 0 && `, ${bench.wetAgain} of them wet again`}
+        </span>
+      </h1>
+      <nav aria-label="Sorted by" className="flex gap-3 text-[0.93rem] text-ink-2">
+        {rackOrders.map((order) => (
+          <Link
+            key={order}
+            href={order === 'progress' ? '/' : `/?by=${order}`}
+            aria-current={order === by ? 'true' : undefined}
+            className={order === by ? 'border-b-2 border-ink font-semibold text-ink' : 'hover:underline'}
+          >
+            by {order}
+          </Link>
+        ))}
+      </nav>
+    </div>
+  )
+}
+
+export default async function Bench({ searchParams }: { searchParams: Promise<{ by?: string }> }) {
+  const wanted = (await searchParams).by
+  const by = rackOrders.find((order) => order === wanted) ?? 'progress'
   const db = database()
   const now = new Date()
   await settleOverdue(db, now)
@@ -27,19 +63,21 @@ export default async function Bench() {
     return { bench: page, open: view ? firstOpen(view) : '' }
   })
   if (bench.count === 0) return <NothingYet />
+  const shownAtWork = bench.rack.filter((u) => !u.inService).length
   return (
     <div className="grid min-h-[calc(100dvh-52px)] lg:grid-cols-[minmax(0,1fr)_300px]">
-      <main className="min-w-0 px-4 py-4 sm:px-6">
-        <div className="mb-2 flex items-baseline justify-between gap-4">
-          <h1 className="text-[1.05rem] text-ink-2">On the bench</h1>
-          <time className="text-ink-2" dateTime={now.toISOString()} suppressHydrationWarning>
-            {longDay(now.toISOString())}
-          </time>
-        </div>
+      <main className="grid min-w-0 content-start gap-3 px-4 py-3.5 sm:px-5">
         <InHand unit={bench.inHand} open={open} />
-        <CoatLanes lanes={bench.lanes} />
+        <RackTitle bench={bench} by={by} />
+        <Rack units={bench.rack} by={by} more={bench.atWork - shownAtWork} />
       </main>
-      <Waiting units={bench.waiting} count={bench.waitingCount} due={bench.due} log={bench.log} />
+      <Waiting
+        units={bench.waiting}
+        count={bench.waitingCount}
+        due={bench.due}
+        pieces={piecesOf(bench)}
+        log={bench.log}
+      />
     </div>
   )
 }

@@ -121,13 +121,13 @@ export async function grow(client: pg.Client, units: number): Promise<void> {
   await client.query(
     `insert into event (at, until, by, kind, unit_id, step, sentence, undoable)
      select now() - (n.n || ' hours')::interval, now() - (n.n || ' hours')::interval, 'bench', 'step-edited', u.id,
-       (array['open', 'pads', 'wire', 'meter'])[1 + n.n % 4], u.number || ' notes changed', true
+       (array['open', 'pads', 'wire', 'meter'])[1 + n.n % 4], u.number || ' note: written', true
      from generate_series(${eventsPerUnit}, 1, -1) n(n) cross join unit u`,
   )
   await client.query(
     `insert into event_row (event_id, "table", row_id, made, patch)
      select e.id, 'stepRecord', r.id, false, '{"in": {"data": {"in": {"note": {"was": "a", "is": "b"}}}}}'
-     from event e join step_record r on r.unit_id = e.unit_id and r.step = e.step where e.sentence like '%notes changed'`,
+     from event e join step_record r on r.unit_id = e.unit_id and r.step = e.step where e.sentence like '%note: written'`,
   )
   await client.query('analyze')
 }

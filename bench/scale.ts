@@ -9,7 +9,7 @@ import { settleRipples } from '../server/db/ripple'
 import { find } from '../server/find'
 import { shipProfiles } from '../server/kit/profiles'
 import { benchPage } from '../server/units/bench'
-import { unitPage as listPage } from '../server/units/lists'
+import { unitRows as listPage } from '../server/units/lists'
 import { unitPage } from '../server/units/page'
 import { grow } from './scale-fill'
 
@@ -154,7 +154,7 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
   const at = (i: number) => numbers[(i * 7919) % numbers.length] as number
   const reads: Record<string, (db: Db) => Promise<unknown>> = {
     'step data, pads': (db) => unitPage(db, at(3), 'pads'),
-    'units, first page': (db) => listPage(db, {}, 51),
+    'units, first page': (db) => listPage(db, {}, 0, 100),
     bench: (db) => benchPage(db, '2026-11-27', '2026-12-11'),
     'find by name': (db) => find(db, 'plug'),
   }

@@ -1,6 +1,7 @@
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { painted } from '@fresh-coat/core/unit/assess'
 import { eq } from 'drizzle-orm'
 import { lx106Image, lx106Stock } from '../demo/binaries'
 import { boardChoices, boardDossier, boardPage } from './boards/lists'
@@ -16,6 +17,7 @@ import { shipProfiles } from './kit/profiles'
 import { kitOf, markings, profiles } from './kit/reads'
 import { addressed, networkPage, otherUnits } from './network/reads'
 import { benchPage } from './units/bench'
+import { unitFilterOf } from './units/filter'
 import {
   filteredCount,
   freeNumber,
@@ -25,7 +27,8 @@ import {
   stockCount,
   stockPage,
   unitCount,
-  unitPage,
+  unitRows,
+  unitSorts,
   usersOfImages,
 } from './units/lists'
 import { paceOfBoard } from './units/pace'
@@ -107,12 +110,12 @@ afterAll(() => end())
 
 describe('lists of units', () => {
   test('by number, a page at a time', async () => {
-    const first = await unitPage(db, {}, 4)
+    const first = await unitRows(db, {}, 0, 4)
     expect(first.map((u) => u.number)).toEqual([1, 2, 3, 7])
-    expect((await unitPage(db, { after: 7 }, 4)).map((u) => u.number)).toEqual([12, 20])
+    expect((await unitRows(db, {}, 4, 4)).map((u) => u.number)).toEqual([12, 20])
     expect([await unitCount(db), await freeNumber(db)]).toEqual([6, 21])
   })
-  test.each<[string, Parameters<typeof unitPage>[1], number[]]>([
+  test.each<[string, Parameters<typeof unitRows>[1], number[]]>([
     ['of a place', { place: 'attic' }, [2, 3]],
     ['by words of name, place, board or address', { text: 'MOON' }, [2]],
     ['by address', { text: '192.168.71.21' }, [2]],
@@ -121,11 +124,30 @@ describe('lists of units', () => {
     ['of a coat', { coat: 'hang' }, []],
     ['of two filters at once', { place: 'stage', text: 'heater' }, [7]],
   ])('%s', async (_, filter, numbers) => {
-    expect((await unitPage(db, filter, 50)).map((u) => u.number)).toEqual(numbers)
+    expect((await unitRows(db, filter, 0, 50)).map((u) => u.number)).toEqual(numbers)
     expect(await filteredCount(db, filter)).toBe(numbers.length)
   })
+  test('in every order, each unit once, and the same again from any place on', async () => {
+    for (const sort of unitSorts) {
+      const all = (await unitRows(db, { sort }, 0, 50)).map((u) => u.number)
+      expect([...all].sort((a, b) => a - b)).toEqual([1, 2, 3, 7, 12, 20])
+      expect((await unitRows(db, { sort }, 2, 3)).map((u) => u.number)).toEqual(all.slice(2, 5))
+    }
+    const byName = (await unitRows(db, { sort: 'name' }, 0, 50)).map((u) => u.name.toLowerCase())
+    expect(byName).toEqual([...byName].sort())
+  })
+  test('what an address says that is no filter is left out', () => {
+    expect(unitFilterOf({ coat: 'varnish', sort: 'colour', board: 'x', place: ['a', 'b'], waits: '1' })).toEqual({
+      waits: true,
+    })
+    expect(unitFilterOf({ coat: 'cure', sort: 'name', place: 'attic' })).toEqual({
+      coat: 'cure',
+      sort: 'name',
+      place: 'attic',
+    })
+  })
   test('of a board', async () => {
-    expect((await unitPage(db, { board: boardId }, 50)).map((u) => u.number)).toEqual([1, 2, 7, 20])
+    expect((await unitRows(db, { board: boardId }, 0, 50)).map((u) => u.number)).toEqual([1, 2, 7, 20])
   })
   test('places, each once', async () => expect(await places(db)).toEqual(['attic', 'foyer', 'stage']))
   test('where a unit goes on', async () => {
@@ -138,16 +160,15 @@ describe('lists of units', () => {
 })
 
 describe('the bench', () => {
-  test('what is in hand, every coat with its count, what waits, what happened', async () => {
+  test('what is in hand, the rack with its counts, what waits, what happened', async () => {
     const bench = await benchPage(db, '2026-11-27', '2026-12-11')
     expect([bench.count, bench.inHand?.number, bench.waitingCount]).toEqual([6, 7, 1])
-    expect(bench.lanes.map((l) => [l.coat, l.count])).toEqual([
-      ['strip', 5],
-      ['prime', 1],
-      ['coat', 0],
-      ['cure', 0],
-      ['hang', 0],
-    ])
+    expect([bench.atWork, bench.inService, bench.wetAgain]).toEqual([6, 0, 0])
+    // The furthest on hangs on top; the rest by number.
+    expect(bench.rack.map((u) => u.number)).toHaveLength(6)
+    expect(bench.rack.map((u) => painted(u.coats))).toEqual(
+      [...bench.rack.map((u) => painted(u.coats))].sort((a, b) => b - a),
+    )
     expect(bench.waiting[0]).toMatchObject({ number: 7, waiting: [{ step: 'check', severity: 'error' }] })
     expect(bench.log[0]?.sentence).toBe('07 taken in hand')
   })

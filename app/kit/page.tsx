@@ -1,7 +1,7 @@
 import { countsOf, countsSentence } from '@fresh-coat/core/identify/markings'
 import type { Metadata } from 'next'
 import { AdapterRow } from '@/components/drawings/adapter-row'
-import { AdapterForm } from '@/components/kit/kit-forms'
+import { AdapterForm, LineForm } from '@/components/kit/kit-forms'
 import { MarkingForm, PriorForm } from '@/components/kit/marking-forms'
 import { Empty } from '@/components/paint/paint'
 import { database, inSnapshot } from '@/server/db/client'
@@ -17,11 +17,13 @@ export default async function Kit() {
     prior: await priorOf(tx),
   }))
   return (
-    <main className="grid gap-4 px-4 py-4 sm:px-6">
-      <h1 className="text-[1.5rem]">Kit</h1>
-      <h2 className="text-[1.15rem]">
-        Serial adapters <span className="font-normal text-ink-2">{shop.adapters.length}</span>
-      </h2>
+    <main className="grid gap-4 px-4 py-3.5 sm:px-5">
+      <h1 className="text-[1.4rem]">
+        Kit{' '}
+        <span className="font-normal text-ink-2">
+          {shop.adapters.length} serial {shop.adapters.length === 1 ? 'adapter' : 'adapters'}
+        </span>
+      </h1>
       {shop.adapters.length === 0 && (
         <Empty title="No adapter yet">
           <p>
@@ -54,6 +56,30 @@ export default async function Kit() {
           <AdapterForm />
         </div>
       </details>
+      <h2 id="lines" className="text-[1.15rem]">
+        Lines for your own tools <span className="font-normal text-ink-2">{shop.lines.length}</span>
+      </h2>
+      <section className="sheet grid gap-3 p-4">
+        <p className="text-ink-2">
+          What you type to start a tool of yours; at Write it is filled in with port, file and offset. None ships.
+        </p>
+        {shop.lines.map((l) => (
+          <details key={l.id}>
+            <summary>
+              <strong>{l.name}</strong> <span className="pin break-all text-ink-2">{l.text}</span>
+            </summary>
+            <div className="mt-3 max-w-3xl">
+              <LineForm key={l.version} line={l} />
+            </div>
+          </details>
+        ))}
+        <details open={shop.lines.length === 0}>
+          <summary className="font-semibold">Keep a line</summary>
+          <div className="mt-3 max-w-3xl">
+            <LineForm />
+          </div>
+        </details>
+      </section>
       <h2 className="text-[1.15rem]">
         Markings met here <span className="font-normal text-ink-2">{shop.markings.length}</span>
       </h2>

@@ -1,14 +1,21 @@
+import type { DueMeter } from '@fresh-coat/core/metering/due-line'
 import type { Metadata } from 'next'
+import { DueLine } from '@/components/drawings/due-line'
 import { InstrumentForm, LoadForm } from '@/components/kit/kit-forms'
 import Link from '@/components/link'
 import { CaseNumber, Empty, Tag } from '@/components/paint/paint'
 import { database, inSnapshot } from '@/server/db/client'
 import { localDay } from '@/server/db/day'
 import { kitOf } from '@/server/kit/reads'
-import { meteredUnits, metersAPage } from '@/server/units/lists'
+import { type ListedUnit, meteredUnits, metersAPage } from '@/server/units/lists'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Meters' }
+
+const metersOf = (rows: readonly ListedUnit[]): DueMeter[] =>
+  rows.flatMap(({ number, name, calibration: c }) =>
+    c ? [{ number, name, worstPct: c.worstAfterPct, limitPassed: c.passed, due: c.due }] : [],
+  )
 
 export default async function Meters({ searchParams }: { searchParams: Promise<{ skip?: string }> }) {
   const skip = Math.min(100_000, Math.max(0, Math.floor(Number((await searchParams).skip ?? 0)) || 0))
@@ -18,18 +25,18 @@ export default async function Meters({ searchParams }: { searchParams: Promise<{
     ...(await kitOf(tx)),
   }))
   return (
-    <main className="grid gap-5 px-4 py-4 sm:px-6">
-      <h1 className="text-[1.5rem]">Meters</h1>
-      <section className="grid gap-3" aria-labelledby="cal">
-        <h2 id="cal" className="text-[1.15rem]">
-          Calibrations, by due date
-        </h2>
+    <main className="grid gap-4 px-4 py-3.5 sm:px-5">
+      <section className="grid gap-2" aria-labelledby="cal">
+        <h1 id="cal" className="text-[1.4rem]">
+          Meters <span className="font-normal text-ink-2">by the day they are due again</span>
+        </h1>
         {rows.length === 0 ? (
           <Empty title="No unit with a meter yet">
             <p>A unit whose board has a power meter appears here, with its last fit and when it is due again.</p>
           </Empty>
         ) : (
           <div className="sheet overflow-x-auto px-4 py-2">
+            <DueLine meters={metersOf(rows.slice(0, metersAPage))} today={today} />
             <table className="plain">
               <thead>
                 <tr>

@@ -2,6 +2,7 @@ import { parseAddress } from '@fresh-coat/core/network/mac'
 import { nameFindings } from '@fresh-coat/core/topics/findings'
 import type { Metadata } from 'next'
 import { AddressMap } from '@/components/drawings/address-map'
+import { foldAlike } from '@/components/frame/alike'
 import Link from '@/components/link'
 import { SiteForm } from '@/components/network/site-form'
 import { UnitTable } from '@/components/network/unit-table'
@@ -28,12 +29,14 @@ export default async function Network({ searchParams }: { searchParams: Promise<
   })
   const subnets = [...new Set(placed.map((p) => p.ip.split('.').slice(0, 3).join('.')))].sort()
   return (
-    <main className="grid gap-6 px-4 py-4 sm:px-6">
-      <h1 className="text-[1.5rem]">Network</h1>
-      <section className="grid gap-3" aria-labelledby="addresses">
-        <h2 id="addresses" className="text-[1.15rem]">
-          Addresses <span className="font-normal text-ink-2">{placed.length} known</span>
-        </h2>
+    <main className="grid gap-4 px-4 py-3.5 sm:px-5">
+      <section className="grid gap-2" aria-labelledby="addresses">
+        <h1 id="addresses" className="text-[1.4rem]">
+          Network{' '}
+          <span className="font-normal text-ink-2">
+            {placed.length} {placed.length === 1 ? 'address' : 'addresses'} known
+          </span>
+        </h1>
         {subnets.length === 0 ? (
           <Empty title="No address known yet">
             <p>Units appear here once they are found at their Join step.</p>
@@ -50,7 +53,7 @@ export default async function Network({ searchParams }: { searchParams: Promise<
         </h2>
         {net.findings.length > 0 && (
           <div className="sheet p-4">
-            <Findings findings={net.findings} label="Names that clash" />
+            <Findings findings={foldAlike(net.findings)} label="Names that clash" />
           </div>
         )}
         <UnitTable rows={net.rows.slice(0, rowsAPage)} />

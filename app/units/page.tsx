@@ -1,56 +1,70 @@
-import { coats, isCoatId } from '@fresh-coat/core/unit/way'
+import { coats } from '@fresh-coat/core/unit/way'
 import type { Metadata } from 'next'
 import Link from '@/components/link'
 import { buttonClass, Empty, Key } from '@/components/paint/paint'
-import { UnitFilters } from '@/components/units/unit-filters'
-import { UnitRows } from '@/components/units/unit-row'
+import { listColumns } from '@/components/units/columns'
+import { UnitFilters, withWord } from '@/components/units/unit-filters'
+import { UnitList } from '@/components/units/unit-list'
 import { database, inSnapshot } from '@/server/db/client'
-import { filteredCount, type UnitFilter, unitCount, unitPage } from '@/server/units/lists'
+import { type Query, rowsAtOnce, unitFilterOf } from '@/server/units/filter'
+import { filteredCount, places, type UnitSort, unitCount, unitRows } from '@/server/units/lists'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Units' }
 
-const rowsAPage = 50
-type Query = Record<string, string | string[] | undefined>
-const one = (value: string | string[] | undefined): string => (typeof value === 'string' ? value : '')
+const columns: { sort: UnitSort; name: string; narrow: boolean }[] = [
+  { sort: 'number', name: 'No.', narrow: true },
+  { sort: 'name', name: 'Name', narrow: true },
+  { sort: 'place', name: 'Place', narrow: false },
+  { sort: 'board', name: 'Board', narrow: false },
+]
 
-/** The filter as it stands in the address; what is not understood is left out. */
-function filterOf(query: Query): UnitFilter {
-  const after = Number(one(query.after))
-  const coat = one(query.coat)
-  return {
-    ...(Number.isInteger(after) && after > 0 && after < 1e6 ? { after } : {}),
-    ...(isCoatId(coat) ? { coat } : {}),
-    ...(/^[0-9a-f-]{36}$/.test(one(query.board)) ? { board: one(query.board) } : {}),
-    ...(one(query.place) ? { place: one(query.place).slice(0, 120) } : {}),
-    ...(one(query.waits) ? { waits: true } : {}),
-    ...(one(query.q) ? { text: one(query.q).slice(0, 100) } : {}),
-  }
-}
-
-const address = (query: Query, after: number): string => {
-  const words = Object.entries({ ...query, after: String(after) }).flatMap(([key, value]) =>
-    typeof value === 'string' ? [[key, value]] : [],
+/** Heads of the columns; each sorts the list, and stands in the address. */
+function Heads({ query, sort }: { query: Query; sort: UnitSort }) {
+  const head = (to: UnitSort, name: string, className = '') => (
+    <Link
+      href={withWord(query, 'sort', to === 'number' ? null : to)}
+      aria-current={to === sort ? 'true' : undefined}
+      className={`${className} ${to === sort ? 'font-bold underline underline-offset-4' : 'hover:underline'}`}
+    >
+      {name}
+    </Link>
   )
-  return `/units?${new URLSearchParams(words)}`
+  return (
+    <nav aria-label="Sorted by" className={`${listColumns} border-b border-ink-3 px-2 py-1 text-[0.93rem] text-ink-2`}>
+      {columns.map((c) => (
+        <span key={c.sort} className={c.narrow ? '' : 'max-md:hidden'}>
+          {head(c.sort, c.name)}
+        </span>
+      ))}
+      <span className="max-md:hidden">Firmware</span>
+      <span>{head('progress', 'Coats')}</span>
+      <span className="max-md:hidden">{head('due', 'Next, by due day')}</span>
+    </nav>
+  )
 }
 
 export default async function Units({ searchParams }: { searchParams: Promise<Query> }) {
   const query = await searchParams
-  const filter = filterOf(query)
-  const { all, found, rows } = await inSnapshot(database(), async (tx) => ({
+  const filter = unitFilterOf(query)
+  const { all, found, rows, placeNames } = await inSnapshot(database(), async (tx) => ({
     all: await unitCount(tx),
     found: await filteredCount(tx, filter),
-    rows: await unitPage(tx, filter, rowsAPage + 1),
+    rows: await unitRows(tx, filter, 0, rowsAtOnce),
+    placeNames: await places(tx),
   }))
-  const shown = rows.slice(0, rowsAPage)
-  const last = shown.at(-1)
+  const words = new URLSearchParams(
+    Object.entries(query).flatMap(([key, value]) => (typeof value === 'string' ? [[key, value]] : [])),
+  ).toString()
   return (
-    <main className="px-4 py-4 sm:px-6">
-      <div className="mb-3 flex items-center justify-between gap-4">
-        <h1 className="text-[1.5rem]">
+    <main className="px-4 py-3 sm:px-5">
+      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <h1 className="text-[1.4rem]">
           Units <span className="font-normal text-ink-2">{found === all ? all : `${found} of ${all}`}</span>
         </h1>
+        <div className="min-w-0 flex-1">
+          <UnitFilters query={query} coats={coats} places={placeNames} />
+        </div>
         <Link href="/units/new" data-key="n" className={buttonClass('main')}>
           New unit
           <Key>n</Key>
@@ -61,18 +75,11 @@ export default async function Units({ searchParams }: { searchParams: Promise<Qu
           <p>A unit is one device with a number on its case. Begin with the one you have in hand.</p>
         </Empty>
       ) : (
-        <>
-          <UnitFilters query={query} coats={coats} />
-          {shown.length === 0 && <p className="py-3 text-ink-2">No unit fits. Take a filter off.</p>}
-          <UnitRows units={shown} />
-          {rows.length > rowsAPage && last && (
-            <p className="mt-3">
-              <Link href={address(query, last.number)} className={buttonClass('plain')}>
-                The next {rowsAPage}
-              </Link>
-            </p>
-          )}
-        </>
+        <div className="sheet px-2 py-1">
+          <Heads query={query} sort={filter.sort ?? 'number'} />
+          {rows.length === 0 && <p className="px-2 py-3 text-ink-2">No unit fits. Take a filter off.</p>}
+          <UnitList key={words} first={rows} count={found} query={words} />
+        </div>
       )}
     </main>
   )

@@ -1,7 +1,8 @@
 'use client'
+import { type Piece, planTime, usualMinutes } from '@fresh-coat/core/fleet/time-at-hand'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
-import { stepOf } from '@fresh-coat/core/unit/way'
-import type { ReactNode } from 'react'
+import { type StepId, stepOf } from '@fresh-coat/core/unit/way'
+import { type ReactNode, useState } from 'react'
 import { CommandButton } from '@/components/forms/command-button'
 import { type LogEntry, LogList } from '@/components/frame/log-list'
 import Link from '@/components/link'
@@ -15,57 +16,126 @@ interface Unit {
   dueWhat: string
 }
 
-function Row({ unit, href, children }: { unit: Unit; href: string; children: ReactNode }) {
+function Row({ number, href, children }: { number: number; href: string; children: ReactNode }) {
   return (
-    <li className="border-b border-rule-2">
-      <Link href={href} className="grid grid-cols-[2.4rem_1fr] py-2.5 hover:underline">
-        <span className="font-title text-[1.15rem] font-extrabold">{twoDigits(unit.number)}</span>
+    <li className="border-b border-rule">
+      <Link href={href} className="grid grid-cols-[2.4rem_1fr] py-1.5 leading-snug hover:underline">
+        <span className="font-title text-[1.1rem] font-extrabold">{twoDigits(number)}</span>
         <span>{children}</span>
       </Link>
     </li>
   )
 }
 
-const dueStep = (what: string) => (what.startsWith('Meter') ? 'meter' : 'backup')
+const dueStep = (what: string): StepId => (what.startsWith('Meter') ? 'meter' : 'backup')
+const shown = 6
 
+/** What waits: what is wrong, its way out, and how long that usually takes. */
 function WaitingList({ units, due }: { units: readonly Unit[]; due: readonly Unit[] }) {
-  if (units.length === 0 && due.length === 0) return <p className="mt-1 text-ink-2">Nothing waits.</p>
+  if (units.length === 0 && due.length === 0) return <p className="text-ink-2">Nothing waits.</p>
+  const rows = units.flatMap((u) => u.waiting.slice(0, 1).map((w) => ({ u, w })))
   return (
     <ul>
-      {units.flatMap((u) =>
-        u.waiting.map((w) => (
-          <Row key={`${u.id}-${w.step}`} unit={u} href={`/units/${u.number}/${w.step}`}>
-            <span className="block">
-              {stepOf(w.step).title}: {w.text}
-            </span>
-            <span className="block text-[0.9rem] text-ink-2">{w.next}</span>
-          </Row>
-        )),
-      )}
-      {due.map((u) => (
-        <Row key={`${u.id}-due`} unit={u} href={`/units/${u.number}/${dueStep(u.dueWhat)}`}>
-          {u.dueWhat} falls due {u.due}
+      {rows.slice(0, shown).map(({ u, w }) => (
+        <Row key={`${u.id}-${w.step}`} number={u.number} href={`/units/${u.number}/${w.step}`}>
+          <span className="block">{w.text}</span>
+          <span className="block text-[0.9rem] text-ink-2">
+            {w.next} {usualMinutes[w.step]} min.
+          </span>
+        </Row>
+      ))}
+      {due.slice(0, 3).map((u) => (
+        <Row key={`${u.id}-due`} number={u.number} href={`/units/${u.number}/${dueStep(u.dueWhat)}`}>
+          {u.dueWhat} falls due {u.due}. <span className="text-ink-2">{usualMinutes[dueStep(u.dueWhat)]} min.</span>
         </Row>
       ))}
     </ul>
   )
 }
 
-/** What waits on a person, what is wrong before what is stale, and what happened lately. */
+const hands = [30, 60, 120]
+
+/** What fits into the time at hand. */
+function TimeAtHand({ pieces }: { pieces: readonly Piece[] }) {
+  const [minutes, setMinutes] = useState(60)
+  const plan = planTime(pieces, minutes)
+  return (
+    <section aria-labelledby="time-at-hand">
+      <h2 id="time-at-hand" className="flex items-baseline gap-2 text-[1.1rem]">
+        With
+        {hands.map((m) => (
+          <button
+            key={m}
+            type="button"
+            aria-pressed={m === minutes}
+            className={m === minutes ? 'border-b-2 border-ink' : 'font-normal text-ink-2 underline underline-offset-4'}
+            onClick={() => setMinutes(m)}
+          >
+            {m === 60 ? 'an hour' : m === 30 ? 'half' : 'two'}
+          </button>
+        ))}
+      </h2>
+      <p>
+        {plan.pieces.length === 0
+          ? 'Nothing fits.'
+          : plan.pieces.slice(0, 6).map((p, i) => (
+              <span key={p.number}>
+                {i > 0 && ', '}
+                <Link href={`/units/${p.number}/${p.step}`} className="underline underline-offset-4">
+                  {twoDigits(p.number)} {stepOf(p.step).short.toLowerCase()}
+                </Link>
+              </span>
+            ))}
+        {plan.pieces.length > 6 && ` and ${plan.pieces.length - 6} more`}
+        {plan.pieces.length > 0 && (
+          <strong>
+            : {plan.pieces.length} {plan.pieces.length === 1 ? 'unit' : 'units'} on, {plan.minutes} min.
+          </strong>
+        )}
+      </p>
+    </section>
+  )
+}
+
+/** What waits on a person, what fits into the time at hand, and what happened lately. */
 export function Waiting({
   units,
   count,
   due,
+  pieces,
   log,
 }: {
   units: readonly Unit[]
   count: number
   due: readonly Unit[]
+  pieces: readonly Piece[]
   log: LogEntry[]
 }) {
+  const rest = count - Math.min(shown, units.length)
   return (
-    <aside className="border-t border-rule bg-sheet-2 px-5 py-4 lg:border-t-0 lg:border-l" aria-label="Waiting and log">
-      <div className="mb-3 flex gap-2">
+    <aside
+      className="grid content-start gap-4 border-t border-rule bg-sheet-2 px-5 py-3.5 lg:border-t-0 lg:border-l"
+      aria-label="Waiting and log"
+    >
+      <section aria-labelledby="waiting-on-you">
+        <h2 id="waiting-on-you" className="text-[1.1rem]">
+          Waiting on you
+        </h2>
+        <WaitingList units={units} due={due} />
+        {rest > 0 && (
+          <Link href="/units?waits=yes" className="block py-1.5 underline underline-offset-4">
+            {rest} more {rest === 1 ? 'unit waits' : 'units wait'}
+          </Link>
+        )}
+      </section>
+      <TimeAtHand pieces={pieces} />
+      <section aria-labelledby="lately">
+        <h2 id="lately" className="text-[1.1rem]">
+          Lately
+        </h2>
+        <LogList log={log.slice(0, 4)} />
+      </section>
+      <div className="flex gap-2">
         <Link href="/units/new" data-key="n" className={buttonClass('plain')}>
           New unit
           <Key>n</Key>
@@ -74,15 +144,6 @@ export function Waiting({
           Undo
         </CommandButton>
       </div>
-      <h2 className="text-[1.1rem]">Waiting on you</h2>
-      <WaitingList units={units} due={due} />
-      {count > units.length && (
-        <Link href="/units?waits=yes" className="block py-2 underline underline-offset-4">
-          {count - units.length} more units wait
-        </Link>
-      )}
-      <h2 className="mt-4 text-[1.1rem]">Bench log</h2>
-      <LogList log={log} />
     </aside>
   )
 }

@@ -21,6 +21,10 @@ const fill = {
 }
 const width = 860
 
+/** "GPIO12: relay 1, confirmed" */
+const pinWords = (pin: DrawnPin) =>
+  `${pin.pin}: ${pin.does || 'nobody knows'}${pin.sure ? `, ${pin.sure}` : ''}${pin.wrong ? ', something speaks against it' : ''}`
+
 function Contact({
   pin,
   x,
@@ -35,27 +39,30 @@ function Contact({
   y: number
   right: boolean
   chosen: boolean
-  onChoose: () => void
+  onChoose: (() => void) | null
   hatch: string
 }) {
   const press = (e: KeyboardEvent) => {
     if (e.key !== 'Enter' && e.key !== ' ') return
     e.preventDefault()
     e.stopPropagation()
-    onChoose()
+    onChoose?.()
   }
   const inner = right ? x - 18 : x + 18
   const outer = right ? x + 26 : x - 26
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a contact in a drawing
     <g
-      role="button"
-      tabIndex={0}
-      aria-pressed={chosen}
-      aria-label={`${pin.pin}: ${pin.does || 'nobody knows'}${pin.sure ? `, ${pin.sure}` : ''}${pin.wrong ? ', something speaks against it' : ''}`}
-      className="cursor-pointer"
-      onClick={onChoose}
-      onKeyDown={press}
+      {...(onChoose
+        ? {
+            role: 'button',
+            tabIndex: 0,
+            'aria-pressed': chosen,
+            'aria-label': pinWords(pin),
+            className: 'cursor-pointer',
+            onClick: onChoose,
+            onKeyDown: press,
+          }
+        : {})}
     >
       <rect x={right ? x - 120 : x - 240} y={y - 16} width="360" height="32" fill="transparent" />
       {chosen && (
@@ -115,20 +122,27 @@ export function ModuleDrawing({
   pins: readonly DrawnPin[]
   chip: string
   chosen: string | null
-  onChoose: (pin: string) => void
+  /** Left out where the pins are only shown. */
+  onChoose?: (pin: string) => void
 }) {
   const half = Math.ceil(pins.length / 2)
   const pitch = 34
   const height = 90 + half * pitch
   const y = (row: number) => 92 + row * pitch
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a drawing whose parts are pressed
     <svg
       viewBox={`0 0 ${width} ${height}`}
       className="min-h-0 w-full flex-1"
       style={{ maxHeight: 460 }}
-      role="group"
-      aria-label={`Pins of the ${chip}`}
+      role={onChoose ? 'group' : 'img'}
+      aria-label={
+        onChoose
+          ? `Pins of the ${chip}`
+          : `Pins of the ${chip}: ${pins
+              .filter((p) => p.does)
+              .map(pinWords)
+              .join('; ')}`
+      }
     >
       <defs>
         <pattern id="closed-pin" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
@@ -166,7 +180,7 @@ export function ModuleDrawing({
           y={y(i < half ? i : i - half)}
           right={i >= half}
           chosen={chosen === pin.pin}
-          onChoose={() => onChoose(pin.pin)}
+          onChoose={onChoose ? () => onChoose(pin.pin) : null}
           hatch="closed-pin"
         />
       ))}

@@ -51,6 +51,10 @@ function Pad({ pad, x, y }: { pad: DrawnPad; x: number; y: number }) {
   )
 }
 
+/** What stands below a pad: its print, and what was read. */
+const linesOf = (pad: DrawnPad): string[] =>
+  [...(pad.label ? [`“${pad.label}”`] : []), ...(pad.notes ?? [])].flatMap((note) => wrapped(note, 17, 2))
+
 function PadColumn({
   pad,
   x,
@@ -67,9 +71,7 @@ function PadColumn({
   notes: number
 }) {
   const known = pad.role !== 'UNKNOWN'
-  const lines = [...(pad.label ? [`“${pad.label}”`] : []), ...(pad.notes ?? [])]
-    .flatMap((note) => wrapped(note, 17, 2))
-    .slice(0, notes)
+  const lines = linesOf(pad).slice(0, notes)
   const role = pad.or ? `${roleWord(pad.role)} or ${roleWord(pad.or)}` : roleWord(pad.role)
   return (
     <>
@@ -129,7 +131,8 @@ export function PadField({
   about?: string
 }) {
   const columns = Math.max(1, Math.ceil(pads.length / rows))
-  const notes = rows === 1 ? 5 : rows === 2 ? 2 : 1
+  const most = rows === 1 ? 5 : rows === 2 ? 2 : 1
+  const notes = Math.min(most, Math.max(0, ...pads.map((p) => linesOf(p).length)))
   const rowHeight = 172 + notes * 19
   const width = Math.max(3, columns) * pitchX + 40
   const height = rows * rowHeight + 44

@@ -2,6 +2,7 @@
 import type { Condition } from '@fresh-coat/core/unit/condition'
 import { createContext, type ReactNode, useContext, useEffect, useState } from 'react'
 import { Key, Tag } from '@/components/paint/paint'
+import { Explained } from './terms'
 
 /** The card at the right of a step: one question in large words, its answers with their digits, and what counts. */
 
@@ -90,7 +91,11 @@ export function Card({
       <div aria-live="polite" className="grid gap-1">
         {lead && <p className="text-[0.93rem] text-ink-2">{lead}</p>}
         <h2 className="font-title text-[1.65rem] leading-[1.15] font-semibold text-balance">{ask}</h2>
-        {how && <div className="max-w-[46ch] leading-snug text-ink">{how}</div>}
+        {how && (
+          <div className="max-w-[46ch] leading-snug text-ink">
+            <Explained>{how}</Explained>
+          </div>
+        )}
       </div>
       {answers && answers.length > 0 && <Answers answers={answers} />}
       {children}

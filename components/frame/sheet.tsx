@@ -5,6 +5,7 @@ import { FindingRow } from '@/components/paint/paint'
 import { foldAlike } from './alike'
 import { Drawer } from './drawer'
 import { useFrame } from './frame-context'
+import { Explained } from './terms'
 
 /** Something rare: one line that opens a drawer. */
 export interface More {
@@ -94,7 +95,11 @@ function Drawing({ title, say, drawing, twin }: Pick<SheetProps, 'title' | 'say'
       <div className="flex items-start justify-between gap-4">
         <div className="min-w-0">
           <h2 className="text-[1.35rem] leading-tight">{title}</h2>
-          {say && <p className="mt-1 max-w-[84ch] leading-[1.6] text-ink-2">{say}</p>}
+          {say && (
+            <p className="mt-1 max-w-[84ch] leading-[1.6] text-ink-2">
+              <Explained>{say}</Explained>
+            </p>
+          )}
         </div>
         {twin && (
           <button
@@ -149,7 +154,7 @@ export function StepSheet({ title, say, drawing, twin, findings, verdict, card, 
         data-part="card"
         aria-label="Next"
         tabIndex={-1}
-        className="min-w-0 border-rule bg-sheet-2 px-5 py-4 max-lg:border-b lg:min-h-0 lg:overflow-y-auto lg:border-l"
+        className="min-w-0 border-rule bg-sheet-2 px-5 py-4 outline-none max-lg:border-b lg:min-h-0 lg:overflow-y-auto lg:border-l"
       >
         {gateCard ?? card}
       </section>

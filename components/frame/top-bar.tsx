@@ -4,6 +4,7 @@ import { usePathname } from 'next/navigation'
 import { Dialog } from 'radix-ui'
 import { useEffect, useState } from 'react'
 import Link from '@/components/link'
+import teach from './teach.json'
 
 // Its code comes when somebody looks for something.
 const Find = dynamic(() => import('./find').then((m) => m.Find), { ssr: false })
@@ -23,11 +24,15 @@ const keys: [string, string][] = [
   ['/', 'Find a unit, pad, file'],
   ['.', 'Go on with the next step'],
   ['Space', 'Done, or the one next action'],
+  ['1 to 9, 0', 'Answer the card'],
   ['g', 'Confirm the gate in front of this step'],
+  ['v', 'The same in words, or as a drawing'],
+  ['k', 'What’s known of this unit'],
   ['f', 'Bench view: one instruction at a time, large'],
   ['t', 'Trouble: what is wrong, what to ask next'],
   ['u', 'Undo the last change'],
-  ['n', 'A new unit'],
+  ['n', 'A new unit; at a step, into the field'],
+  ['r', 'Reopen a step that is done'],
   ['[ and ]', 'The unit before, the unit after'],
   ['e', 'Evening theme, and back'],
   ['?', 'These keys'],
@@ -52,7 +57,40 @@ function switchTheme() {
   }
 }
 
-export function TopBar() {
+/** What a key presses, or which field it leads into. */
+function targetOf(key: string): HTMLElement | null {
+  const marked = document.querySelector<HTMLElement>(`[data-key="${CSS.escape(key)}"]:not(:disabled)`)
+  if (marked || key !== 'n') return marked
+  return document.querySelector<HTMLInputElement>(
+    '[data-part="card"] :is(input:not([type="file"]), textarea):not(:disabled)',
+  )
+}
+
+/** What this page is for and what to do first: by its room, or by its step. */
+function taught(path: string): readonly string[] {
+  const words = teach as { [where: string]: string[] }
+  const [, room = '', , step = ''] = path.split('/')
+  return words[step] ?? words[`/${room}`] ?? []
+}
+
+/** The first stop of the keyboard: past the bar, to the question or to the page. */
+function SkipLink() {
+  return (
+    <button
+      type="button"
+      className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:m-2 focus:rounded-[8px] focus:bg-sheet focus:px-3 focus:py-2 focus:text-ink"
+      onClick={() => {
+        const card = document.querySelector<HTMLElement>('[data-part="card"]')
+        const work = card ?? document.getElementById('work')
+        work?.focus()
+      }}
+    >
+      To the work
+    </button>
+  )
+}
+
+export function TopBar({ mark }: { mark: string }) {
   const path = usePathname()
   const [finding, setFinding] = useState(false)
   const [showKeys, setShowKeys] = useState(false)
@@ -65,9 +103,10 @@ export function TopBar() {
       else if (e.key === '/') setFinding(true)
       else if (e.key === 'e') switchTheme()
       else {
-        const target = document.querySelector<HTMLElement>(`[data-key="${CSS.escape(e.key)}"]:not(:disabled)`)
+        const target = targetOf(e.key)
         if (!target) return
-        target.click()
+        if (target instanceof HTMLInputElement) target.focus()
+        else target.click()
       }
       e.preventDefault()
     }
@@ -80,6 +119,7 @@ export function TopBar() {
   const here = (href: string) => (href === '/' ? path === '/' : path.startsWith(href))
   return (
     <header className="no-print bg-bar text-[#eaf2ee]">
+      <SkipLink />
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2 px-4 py-2 md:h-[52px] md:flex-nowrap md:py-0">
         <Link href="/" className="flex items-center gap-2.5 font-title text-[1.3rem] font-bold tracking-tight">
           <svg viewBox="0 0 26 20" className="h-5 w-[26px]" aria-hidden="true">
@@ -88,6 +128,11 @@ export function TopBar() {
           </svg>
           Fresh Coat
         </Link>
+        {mark && (
+          <span className="rounded-[6px] border border-[#e2a02f] px-2 py-0.5 text-[0.87rem] whitespace-nowrap text-[#f0c267]">
+            {mark}
+          </span>
+        )}
         <nav
           aria-label="Rooms"
           className="order-last flex w-full gap-0.5 overflow-x-auto md:order-none md:w-auto md:flex-1"
@@ -136,12 +181,17 @@ export function TopBar() {
           <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
           <Dialog.Content
             aria-describedby={undefined}
-            className="sheet fixed top-[10vh] left-1/2 z-50 w-[min(30rem,94vw)] -translate-x-1/2 p-5"
+            className="sheet fixed top-[5vh] left-1/2 z-50 max-h-[90vh] w-[min(34rem,94vw)] -translate-x-1/2 overflow-y-auto p-5"
           >
-            <Dialog.Title className="mb-3 text-[1.25rem]">Keys</Dialog.Title>
+            <Dialog.Title className="mb-2 text-[1.25rem]">Keys</Dialog.Title>
+            {taught(path).map((line) => (
+              <p key={line} className="mb-2">
+                {line}
+              </p>
+            ))}
             <dl>
               {keys.map(([key, what]) => (
-                <div key={key} className="grid grid-cols-[6rem_1fr] border-b border-rule-2 py-2">
+                <div key={key} className="grid grid-cols-[6rem_1fr] border-b border-rule-2 py-1">
                   <dt className="pin font-semibold">{key}</dt>
                   <dd>{what}</dd>
                 </div>

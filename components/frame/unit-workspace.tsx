@@ -40,6 +40,9 @@ function withTyped<S extends StepId>(stored: UnitView, step: S, data: unknown, c
   }
 }
 
+/** A step was on screen already in this visit. */
+let steppedBefore = false
+
 /** The step that is worked on after this one. */
 const following = (step: StepId, steps: readonly AssessedStep[]): StepId | undefined =>
   stepIds
@@ -65,6 +68,12 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
   useEffect(() => {
     if (here.ready && next) ahead(next)
   }, [here.ready, next, ahead])
+
+  // Who went to another step by hand goes on at its question; a page that was loaded leaves the focus alone.
+  useEffect(() => {
+    if (steppedBefore) document.querySelector<HTMLElement>('[data-part="card"]')?.focus({ preventScroll: true })
+    steppedBefore = true
+  }, [])
 
   const finish = async () => {
     if (!(await record.flush())) return goToConflict()

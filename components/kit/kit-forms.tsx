@@ -1,6 +1,7 @@
 'use client'
+import { placeholders } from '@fresh-coat/core/flash/own-line'
 import { CommandForm } from '@/components/forms/command-form'
-import { Choice, NumberField, TextField } from '@/components/forms/fields'
+import { AreaField, Choice, NumberField, TextField } from '@/components/forms/fields'
 
 interface AdapterValues {
   [key: string]: unknown
@@ -184,6 +185,41 @@ export function LoadForm() {
               { value: 'other', label: 'Other' },
             ]}
             onChange={(kind) => set({ kind })}
+          />
+        </div>
+      )}
+    </CommandForm>
+  )
+}
+
+/** A person's own line for a tool of theirs; words in braces are filled in at Write. */
+export function LineForm({ line }: { line?: { id: string; version: number; name: string; text: string } }) {
+  const empty: { [key: string]: unknown; name: string; text: string } = {
+    name: line?.name ?? '',
+    text: line?.text ?? '',
+  }
+  return (
+    <CommandForm
+      command={line ? 'edit-kit' : 'add-kit'}
+      empty={empty}
+      toInput={(v) =>
+        line
+          ? { kitId: line.id, version: line.version, name: v.name, data: { text: v.text } }
+          : { kind: 'line', name: v.name, data: { text: v.text } }
+      }
+      submit={line ? 'Save' : 'Keep this line'}
+      disabled={(v) => !v.name.trim() || !v.text.trim()}
+    >
+      {(v, set) => (
+        <div className="grid gap-3">
+          <TextField label="Name" value={v.name} maxLength={120} onChange={(name) => set({ name })} />
+          <AreaField
+            label="The line, with its placeholders"
+            value={v.text}
+            rows={3}
+            maxLength={2000}
+            onChange={(text) => set({ text })}
+            hint={`Filled in: ${placeholders.map((p) => `{${p}}`).join(' ')}`}
           />
         </div>
       )}

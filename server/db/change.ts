@@ -35,8 +35,8 @@ export interface Told {
   unitId?: string | null
   boardId?: string | null
   step?: string | null
-  /** Joins the newest event when that is the same typing. */
-  typing?: boolean
+  /** How the sentence begins while one thing is typed: it joins the newest event when that is the same typing. */
+  typing?: string
 }
 
 /** What changed in a unit: kinds of rows, and steps whose records did. */
@@ -120,12 +120,12 @@ export class Change {
   }
 
   /** Writes the event of the rows changed since the last one. */
-  async tell({ typing = false, ...event }: Told): Promise<void> {
+  async tell({ typing, ...event }: Told): Promise<void> {
     const rows = this.rows
     this.rows = []
     if (event.unitId)
       await noteMoment(this.tx, event.unitId, this.now, event.kind === 'step-done' && event.step === 'prove')
-    if (typing && (await this.addToTyping(event, rows))) return
+    if (typing !== undefined && (await this.addToTyping(event, rows, typing))) return
     const [made] = await this.tx
       .insert(schema.event)
       .values({ at: this.now, until: this.now, by: this.by, ...event, undoable: rows.length > 0 })
@@ -156,7 +156,7 @@ export class Change {
   }
 
   /** Adds to the newest event of the unit when that is the same typing; false when a new event is due. */
-  private async addToTyping(event: Told, rows: readonly ToldRow[]): Promise<boolean> {
+  private async addToTyping(event: Told, rows: readonly ToldRow[], begins: string): Promise<boolean> {
     if (!event.unitId) return false
     const [last] = await this.tx
       .select()
@@ -171,7 +171,7 @@ export class Change {
       last.kind === event.kind &&
       last.step === (event.step ?? null) &&
       last.by === this.by &&
-      last.sentence === event.sentence &&
+      last.sentence.startsWith(begins) &&
       this.now.getTime() - last.until.getTime() < typingMinutes * 60_000 &&
       this.now >= last.until
     if (!same) return false
@@ -187,7 +187,10 @@ export class Change {
       await this.tx.update(schema.eventRow).set({ patch }).where(eq(schema.eventRow.id, earlier.id))
     }
     await this.keepRows(last.id, added)
-    await this.tx.update(schema.event).set({ until: this.now, undoable: true }).where(eq(schema.event.id, last.id))
+    await this.tx
+      .update(schema.event)
+      .set({ until: this.now, undoable: true, sentence: event.sentence })
+      .where(eq(schema.event.id, last.id))
     this.events.push(last.id)
     return true
   }

@@ -95,7 +95,10 @@ describe('undo, one thing at a time', () => {
     const later = new Date(Date.now() + 20 * 60_000)
     const version = await heldVersion(db, unitId, 'meter')
     await run('save-step', { unitId, step: 'meter', version, data: { limitPct: 3, points: [] } }, later)
-    expect(await run('undo', { unitId })).toEqual({ undone: '701 Meter: notes changed', back: 'limitPct; 1 entry' })
+    expect(await run('undo', { unitId })).toEqual({
+      undone: '701 Meter: limit pct: 3; points: 1 entry',
+      back: 'limitPct; 1 entry',
+    })
   })
   test('a creation with an attempt and a secret: each is taken back in turn, and nothing stands in the way', async () => {
     const unitId = await arrive(702)

@@ -133,7 +133,7 @@ export const undoLast = (db: Db, by: string, unitId: string | null, now: Date): 
       unitId: last.unitId,
       boardId: last.boardId,
       step: last.step,
-      sentence: `undone: ${last.sentence}`,
+      sentence: `${last.sentence}, taken back`,
     })
     await settleTouched(tx, c.touched, now, true)
     return { value: { undone: last.sentence, back: backWords(rows) }, touched: c.touched, events: c.events }

@@ -10,7 +10,7 @@ import { fileDossier } from '../files/dossier'
 import { kitOf, markings, profiles } from '../kit/reads'
 import { networkPage } from '../network/reads'
 import { benchPage } from '../units/bench'
-import { unitPage } from '../units/lists'
+import { unitRows } from '../units/lists'
 import { unitPage as pageOfUnit } from '../units/page'
 import { settleAll } from '../units/settle'
 import { connect, type Db } from './client'
@@ -91,7 +91,7 @@ describe.each(samples)('a database of an earlier version, %s', (name) => {
     expect(now).toEqual(counts)
   })
   test('shows every step of every unit, and every record can be read', async () => {
-    const units = await unitPage(db, {}, 200)
+    const units = await unitRows(db, {}, 0, 200)
     expect(units).toHaveLength(counts.unit as number)
     for (const { number } of units)
       for (const step of stepIds) {

@@ -1,3 +1,4 @@
+import type { Run } from '@fresh-coat/core/dump/sectors'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
 import { and, desc, eq, inArray, isNull, type SQL, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
@@ -78,9 +79,11 @@ export interface DumpRow {
   bytes: number
   createdAt: string
   secrets: number
+  /** The map of the first read; empty where it is another one, or was never made. */
+  runs: Run[]
 }
 
-/** Reads of the chips of some units, without their maps. */
+/** Reads of the chips of some units, with the map of each first one. */
 export async function dumpsOf(source: Source, unitIds: readonly string[]): Promise<DumpRow[]> {
   if (unitIds.length === 0) return []
   const { file, blob } = schema
@@ -93,6 +96,7 @@ export async function dumpsOf(source: Source, unitIds: readonly string[]): Promi
       bytes: blob.bytes,
       createdAt: file.createdAt,
       secrets: sql<number>`coalesce((${file.inspection} -> 'secrets' ->> 'count')::int, 0)`,
+      runs: sql<Run[]>`case when ${file.read} = 1 then coalesce(${file.inspection} -> 'runs', '[]') else '[]' end`,
     })
     .from(file)
     .innerJoin(blob, eq(blob.sha256, file.sha256))

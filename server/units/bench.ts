@@ -1,3 +1,4 @@
+import { painted } from '@fresh-coat/core/unit/assess'
 import { coats } from '@fresh-coat/core/unit/way'
 import { sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
@@ -9,31 +10,39 @@ import { eventJson } from './page-bundle'
 export interface BenchPage {
   count: number
   inHand: ListedUnit | null
-  lanes: { coat: ListedUnit['lane']; count: number; shown: ListedUnit[] }[]
+  /** Units at work, and those in service that something came back to: the furthest on of every coat. */
+  rack: ListedUnit[]
+  atWork: number
+  inService: number
+  /** In service, and something waits on them again. */
+  wetAgain: number
   waiting: ListedUnit[]
   waitingCount: number
   due: ListedUnit[]
   log: LogLine[]
 }
 
-const perLane = 12
+const perLane = 14
 const mostWaiting = 20
 const logLength = 12
 const limit = (n: number) => sql.raw(`limit ${n}`)
 
 const listedJson = sql`json_build_object('id', u.id, 'number', u.number, 'name', u.name, 'place', u.place,
   'next', s.next, 'lane', s.lane, 'inService', s.in_service, 'inHand', u.in_hand, 'coats', s.coats,
-  'waiting', s.waiting, 'due', s.due, 'dueWhat', s.due_what, 'family', s.family, 'firmware', s.firmware)`
+  'waiting', s.waiting, 'due', s.due, 'dueWhat', s.due_what, 'family', s.family, 'firmware', s.firmware,
+  'board', coalesce((select concat_ws(' ', b.maker, b.product, nullif(b.revision, '')) from board b where b.id = u.board_id), ''))`
 const joined = sql`unit_state s join unit u on u.id = s.unit_id`
 const coatIds = sql.raw(coats.map((c) => `('${c.id}')`).join(', '))
 
 const benchSql = (today: string, soon: string) => sql`select json_build_object(
   'count', (select count(*)::int from unit where struck_at is null),
   'inHand', (select ${listedJson} from unit u join unit_state s on s.unit_id = u.id where u.in_hand and u.struck_at is null limit 1),
-  'lanes', (select json_agg(json_build_object('coat', l.coat,
-      'count', (select count(*)::int from unit_state c where c.lane = l.coat),
-      'shown', (select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined} where s.lane = l.coat
-        order by s.in_service, s.number ${limit(perLane)}) x))) from (values ${coatIds}) l(coat)),
+  'lanes', (select json_agg((select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined}
+        where s.lane = l.coat and (not s.in_service or s.wait_rank is not null)
+        order by s.in_service, s.number ${limit(perLane)}) x)) from (values ${coatIds}) l(coat)),
+  'atWork', (select count(*)::int from unit_state where not in_service),
+  'inService', (select count(*)::int from unit_state where in_service),
+  'wetAgain', (select count(*)::int from unit_state where in_service and wait_rank is not null),
   'waiting', (select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined} where s.wait_rank is not null
       order by s.wait_rank, s.number ${limit(mostWaiting)}) x),
   'waitingCount', (select count(*)::int from unit_state where wait_rank is not null),
@@ -44,7 +53,11 @@ const benchSql = (today: string, soon: string) => sql`select json_build_object(
 
 export async function benchPage(source: Source, today: string, soon: string): Promise<BenchPage> {
   const found = await source.execute(benchSql(today, soon))
-  const [row] = found.rows as { bench: Omit<BenchPage, 'log'> & { log: LogRow[] | null } }[]
+  const [row] = found.rows as {
+    bench: Omit<BenchPage, 'log' | 'rack'> & { log: LogRow[] | null; lanes: ListedUnit[][] }
+  }[]
   if (!row) throw new Error('the bench query gave nothing')
-  return { ...row.bench, log: logLines(row.bench.log ?? [], logLength) }
+  const { lanes, log, ...rest } = row.bench
+  const rack = (lanes ?? []).flat().sort((a, b) => painted(b.coats) - painted(a.coats) || a.number - b.number)
+  return { ...rest, rack, log: logLines(log ?? [], logLength) }
 }

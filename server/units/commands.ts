@@ -2,6 +2,7 @@ import { identify } from '@fresh-coat/core/identify/identify'
 import { backupOf } from '@fresh-coat/core/steps/backup/facts'
 import { closeFindings } from '@fresh-coat/core/steps/close/conditions'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
+import { changeClauses, clausesInWords } from '@fresh-coat/core/unit/change-words'
 import { factsOfUnit } from '@fresh-coat/core/unit/facts'
 import { dischargeClock } from '@fresh-coat/core/unit/gates'
 import { emptyRecord } from '@fresh-coat/core/unit/records'
@@ -127,12 +128,14 @@ const saveStep = command(
     refuseStale(held, seen)
     const record = parseRecord(step, { ...held.data, ...data })
     const saved = await writeRecord(c, unitId, step, record)
+    const clauses = changeClauses(step, held.data, record)
+    const begins = `${two(on.unit.number)} ${stepOf(step).title}: `
     await c.tell({
       kind: 'step-edited',
       unitId,
       step,
-      sentence: `${two(on.unit.number)} ${stepOf(step).title}: notes changed`,
-      typing: true,
+      sentence: `${begins}${clausesInWords(clauses)}`,
+      typing: `${begins}${clauses[0] ? `${clauses[0].subject}: ` : ''}`,
     })
     return { version: saved, updatedAt: c.now.toISOString() }
   },

@@ -59,13 +59,27 @@ const asListed = (rows: unknown[]): ListedUnit[] => rows as ListedUnit[]
 export const unitCount = (source: Source): Promise<number> => source.$count(unit, isNull(unit.struckAt))
 
 export interface UnitFilter {
-  /** Case number that the page begins after. */
-  after?: number
   coat?: CoatId
   board?: string
   place?: string
   waits?: boolean
   text?: string
+  sort?: UnitSort
+}
+
+export const unitSorts = ['number', 'name', 'place', 'board', 'progress', 'due'] as const
+export type UnitSort = (typeof unitSorts)[number]
+
+/** How many steps are painted, by what was worked out of the coats. */
+const paintedSteps = sql`(select sum((c ->> 'done')::int) from jsonb_array_elements(${state.coats}) c)`
+
+const orders: Record<UnitSort, SQL> = {
+  number: asc(state.number),
+  name: asc(sql`lower(${unit.name})`),
+  place: sql`${unit.place} = '', lower(${unit.place})`,
+  board: sql`${board.maker}, ${board.product}, ${board.revision}`,
+  progress: sql`${paintedSteps} desc`,
+  due: sql`${state.due} nulls last`,
 }
 
 export const likeText = (text: string): string => `%${text.toLowerCase().replace(/[%_\\]/g, '\\$&')}%`
@@ -80,12 +94,13 @@ function filterOf({ coat, board: boardId, place, waits, text }: UnitFilter): SQL
   ]
 }
 
-/** One page of the list of units, by number. */
-export async function unitPage(source: Source, filter: UnitFilter, limit: number): Promise<ListedUnit[]> {
+/** Rows of the list of units in its order, from one place on. @param skip how many stand before */
+export async function unitRows(source: Source, filter: UnitFilter, skip: number, limit: number): Promise<ListedUnit[]> {
   return asListed(
     await from(source)
-      .where(and(gt(state.number, filter.after ?? 0), ...filterOf(filter)))
-      .orderBy(asc(state.number))
+      .where(and(...filterOf(filter)))
+      .orderBy(orders[filter.sort ?? 'number'], asc(state.number))
+      .offset(skip)
       .limit(limit),
   )
 }

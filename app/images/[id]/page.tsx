@@ -41,13 +41,40 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
   const regions = found.runs ? regionsOf(found, found.runs, file.bytes) : []
   const size = (found as ImageInspection).gzip?.bytes ?? file.bytes
   return (
-    <main className="grid gap-5 px-4 py-4 sm:px-6 lg:grid-cols-[minmax(0,1fr)_340px]">
-      <div className="grid min-w-0 content-start gap-5">
+    <main className="grid min-h-[calc(100dvh-52px)] lg:grid-cols-[minmax(0,1fr)_320px]">
+      <div className="grid min-w-0 content-start gap-4 px-4 py-3.5 sm:px-5">
         <h1 className="text-[1.5rem] break-all">{file.name}</h1>
-        <section className="sheet p-5">
+        {!found.partitions && regions.length > 0 && (
+          <section className="sheet grid gap-3 p-4">
+            <h2 className="text-[1.15rem]">Layout</h2>
+            <FlashStrip regions={regions} chipBytes={file.bytes} />
+            <p className="text-ink-2">
+              This family keeps no table: programs by their headers, settings in the last five sectors.
+            </p>
+          </section>
+        )}
+        {found.partitions && (
+          <section className="sheet grid gap-3 p-4">
+            <h2 className="text-[1.15rem]">Layout</h2>
+            <LayoutStrip table={found.partitions} />
+            {found.partitions.active && (
+              <p>
+                Starts {found.partitions.active.label ?? 'nothing'} (
+                {found.partitions.active.reason.replaceAll('-', ' ')}).
+              </p>
+            )}
+          </section>
+        )}
+        {found.images.length > 0 && (
+          <section className="sheet grid gap-3 p-4">
+            <h2 className="text-[1.15rem]">Programs in it</h2>
+            <ImageStructure images={found.images} bytes={size} />
+          </section>
+        )}
+        <section className="sheet p-4">
           <Findings findings={found.findings} empty="Whole, and nothing speaks against it." />
         </section>
-        <section className="sheet grid gap-3 p-5">
+        <section className="sheet grid gap-3 p-4">
           <h2 className="text-[1.15rem]">{found.runs?.length ? 'The chip, sector by sector' : 'Its bytes'}</h2>
           {file.held === false ? (
             <>
@@ -64,35 +91,11 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
             </>
           )}
         </section>
-        {!found.partitions && regions.length > 0 && (
-          <section className="sheet grid gap-3 p-5">
-            <h2 className="text-[1.15rem]">Layout</h2>
-            <FlashStrip regions={regions} chipBytes={file.bytes} />
-            <p className="text-ink-2">
-              This family keeps no table: programs by their headers, settings in the last five sectors.
-            </p>
-          </section>
-        )}
-        {found.partitions && (
-          <section className="sheet grid gap-3 p-5">
-            <h2 className="text-[1.15rem]">Layout</h2>
-            <LayoutStrip table={found.partitions} />
-            {found.partitions.active && (
-              <p>
-                Starts {found.partitions.active.label ?? 'nothing'} (
-                {found.partitions.active.reason.replaceAll('-', ' ')}).
-              </p>
-            )}
-          </section>
-        )}
-        {found.images.length > 0 && (
-          <section className="sheet grid gap-3 p-5">
-            <h2 className="text-[1.15rem]">Programs in it</h2>
-            <ImageStructure images={found.images} bytes={size} />
-          </section>
-        )}
       </div>
-      <aside className="sheet self-start bg-sheet-2 p-5" aria-label="What is known">
+      <aside
+        className="border-t border-rule bg-sheet-2 px-5 py-3.5 lg:border-t-0 lg:border-l"
+        aria-label="What is known"
+      >
         <dl>
           <Fact name="What">
             {file.kind === 'dump' ? `read ${file.read} of a chip, private` : `${kindWords[found.kind]}, to write`}
