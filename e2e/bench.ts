@@ -1,7 +1,7 @@
 import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { test as base, expect, type Page } from '@playwright/test'
+import { test as base, expect, type Locator, type Page } from '@playwright/test'
 import { portOf } from './ports'
 
 /** Every test also sees that nothing leaves this computer and that no page throws. */
@@ -82,4 +82,48 @@ export async function newUnit(page: Page, name: string, board?: string): Promise
   await page.getByRole('button', { name: 'It has arrived' }).click()
   await page.waitForURL(/\/units\/\d+\/arrive/)
   return Number(/units\/(\d+)/.exec(page.url())?.[1])
+}
+
+/** The card at the right: the one question. */
+export const card = (page: Page) => page.locator('[data-part="card"]')
+
+/** Waits for a question and presses one of its answers. */
+export async function answer(page: Page, ask: string | RegExp, label: string | RegExp): Promise<void> {
+  await ready(page)
+  await expect(card(page).getByRole('heading', { name: ask })).toBeVisible()
+  await card(page).getByRole('button', { name: label }).first().click()
+}
+
+/** Goes on from a question with fields, as Enter does. */
+export const goOn = (page: Page) => card(page).getByRole('button', { name: /^Next/ }).click()
+
+/** Asks for something that was said, or not said yet, by its name on the card. */
+export const askFor = (page: Page, name: string) =>
+  card(page)
+    .getByRole('button', { name: new RegExp(`^${name}`, 'i') })
+    .click()
+
+/** Opens the words of a sentence, changes what is there, and closes them. */
+export async function inWords(page: Page, name: string, change: (inside: Locator) => Promise<unknown>): Promise<void> {
+  await ready(page)
+  await page.getByRole('button', { name: `${name}: change` }).click()
+  await change(page.getByRole('dialog', { name, exact: true }))
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog')).toHaveCount(0)
+}
+
+/** Opens a line below the drawing, does something in its drawer, and closes it. */
+export async function inDrawer(
+  page: Page,
+  name: string | RegExp,
+  change: (inside: Locator) => Promise<unknown>,
+): Promise<void> {
+  await ready(page)
+  await page
+    .locator('[data-part="sheet"]')
+    .getByRole('button', { name, exact: typeof name === 'string' })
+    .click()
+  await change(page.getByRole('dialog'))
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog')).toHaveCount(0)
 }

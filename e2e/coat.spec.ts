@@ -1,5 +1,5 @@
 import { lx6App, lx6Stock, lx106Image, lx106Stock } from '../demo/binaries'
-import { done, expect, fileOf, newUnit, saved, test } from './bench'
+import { answer, card, done, expect, fileOf, inDrawer, inWords, newUnit, press, ready, saved, test } from './bench'
 
 const run = Date.now().toString(36)
 const boot =
@@ -11,21 +11,36 @@ test('an unproven mode is patched, written with both hands full, silent at first
   const n = await newUnit(page, `Patched ${run}`, 'Harkle Bridge usb')
   const at = (step: string) => new RegExp(`/units/${n}/${step}$`)
   await page.goto(`/units/${n}/backup`)
-  await page
-    .getByRole('button', { name: /without a backup|Skip|no backup/i })
-    .first()
-    .click()
-  await page.getByLabel(/In a sentence/).fill('The owner has a second one of these.')
+  await inDrawer(page, 'There will be no backup', async (drawer) => {
+    await drawer.getByRole('button', { name: 'There will be no backup' }).click()
+    await drawer.getByLabel(/In a sentence/).fill('The owner has a second one of these.')
+  })
   await saved(page)
 
   await page.goto(`/units/${n}/check`)
-  await page.locator('input[type=file]').setInputFiles(fileOf(`plainsong-${run}-dio.bin`, lx106Image('DIO', 31)))
-  await expect(page.getByText('DIO has not been seen starting on this board.').first()).toBeVisible()
-  await page.getByLabel('You want the build').selectOption('small')
-  await page.getByRole('button', { name: 'Make a DOUT copy' }).first().click()
+  await card(page)
+    .locator('input[type=file]')
+    .setInputFiles(fileOf(`plainsong-${run}-dio.bin`, lx106Image('DIO', 31)))
+  // Warnings come one at a time; each is answered by its digit.
+  const heading = card(page).getByRole('heading').first()
+  const nextWarning = async () => {
+    const asked = await heading.textContent()
+    await press(page, '1')
+    await expect(heading).not.toHaveText(asked ?? '')
+  }
+  await expect(card(page).getByRole('button', { name: /I know, and go on/ })).toBeVisible()
+  while (!/DIO has not been seen starting/.test((await heading.textContent()) ?? '')) await nextWarning()
+  await inWords(page, 'Firmware and version', (w) => w.getByLabel('You want the build').selectOption('small'))
+  await card(page).getByRole('button', { name: 'Make a DOUT copy' }).click()
   await expect(page.getByText('DIO has not been seen starting on this board.')).toHaveCount(0)
-  await expect(page.getByLabel('Or from the vault').locator('option:checked')).toHaveText(/-dout\.bin/)
-  for (const tick of await page.getByText('I know, and go on').all()) await tick.click()
+  await expect(page.getByRole('img', { name: /-dout\.bin, / })).toBeVisible()
+  await expect(heading).not.toHaveText(/DIO/)
+  while (
+    (await card(page)
+      .getByRole('button', { name: /I know, and go on/ })
+      .count()) > 0
+  )
+    await nextWarning()
   await done(page, 'Check the image', at('write'))
 
   await page.locator('body').press('b')
@@ -41,40 +56,45 @@ test('an unproven mode is patched, written with both hands full, silent at first
   await page.keyboard.press('1')
   await expect(hands).toBeHidden()
   await expect(page.getByText('equal by digest').first()).toBeVisible()
-  await page.getByText('No start', { exact: true }).click()
-  await page.getByRole('button', { name: 'Log this attempt' }).click()
+  await inDrawer(page, 'Log another attempt', async (drawer) => {
+    await drawer.getByRole('button', { name: 'No start' }).click()
+    await drawer.getByRole('button', { name: 'Log this attempt' }).click()
+  })
   await expect(page.getByText(/Wrote and checked, but silent/)).toBeVisible()
-  await page.getByText('Done', { exact: true }).click()
+  await answer(page, /How did it go/, 'Done')
   await page.getByLabel('Writing took').fill('44')
   await page.getByRole('button', { name: 'Log this attempt' }).click()
-  await expect(page.getByText(/Overhead of this adapter so far|As the tool says/).first()).toBeVisible()
   await done(page, 'Write', at('start'))
+  await answer(page, /is the jumper off/i, 'Yes, BOOT is free')
   await page.getByLabel('Boot text, as the console shows it').fill(boot)
-  await page.getByText('The jumper is off and no button holds BOOT').click()
   await done(page, 'First start', at('join'))
   await page.goto('/boards')
   await page.getByRole('link', { name: /Harkle Bridge usb/ }).click()
-  await expect(page.getByText('seen starting').first()).toBeVisible()
+  await expect(page.getByText('DOUT').first()).toBeVisible()
 })
 
 test('an update in two steps is planned, walked, and remembered', async ({ page }) => {
   await page.goto('/units/2/watch')
   await expect(page.getByText(/9\.5\.0 is out/)).toBeVisible()
-  await page.getByLabel('Should run').selectOption('9.5.0/full')
-  await expect(page.getByText('It takes 2 steps: finish them in one sitting.')).toBeVisible()
-  await page.getByRole('button', { name: 'It reports 9.4.1/small' }).click()
-  await page.getByRole('button', { name: 'It reports 9.5.0/full' }).click()
-  await expect(page.getByText('It runs 9.5.0/full already.')).toBeVisible()
+  await inDrawer(page, 'What should run', async (drawer) => {
+    await drawer.getByLabel('Should run').selectOption('9.5.0/full')
+    await expect(drawer.getByText('It takes 2 steps: finish them in one sitting.')).toBeVisible()
+  })
+  // The way stands on the card until it is walked.
+  await card(page).getByRole('button', { name: 'It reports 9.4.1/small' }).click()
+  await card(page).getByRole('button', { name: 'It reports 9.5.0/full' }).click()
+  await expect(card(page).getByText('Nothing waits on you')).toBeVisible()
   await saved(page)
   await page.reload()
   await expect(page.getByText('Plainsong 9.5.0/full').first()).toBeVisible()
   await expect(page.getByText(/as the unit reported it/).first()).toBeVisible()
-  await page.locator('summary', { hasText: 'What it ran: 3 on record' }).click()
-  await expect(page.locator('details[open] li')).toHaveText([
-    /9\.5\.0\/full/,
-    /9\.4\.1\/small/,
-    /9\.4\.1\/full.*last good write/,
-  ])
+  await inDrawer(page, 'What it ran: 3 on record', (drawer) =>
+    expect(drawer.getByRole('listitem')).toHaveText([
+      /9\.5\.0\/full/,
+      /9\.4\.1\/small/,
+      /9\.4\.1\/full.*last good write/,
+    ]),
+  )
 })
 
 test('an app alone goes into a partition of the layout that was read, and what the chip starts is said', async ({
@@ -82,35 +102,36 @@ test('an app alone goes into a partition of the layout that was read, and what t
 }) => {
   const n = await newUnit(page, `Sliced ${run}`, 'Quoinsby Q4 12 V')
   await page.goto(`/units/${n}/backup`)
-  await page
-    .locator('input[type=file]')
-    .first()
-    .setInputFiles(fileOf(`unit-${run}.bin`, lx6Stock(77)))
+  await page.getByLabel(/: the first read$/).setInputFiles(fileOf(`unit-${run}.bin`, lx6Stock(77)))
   await expect(page.getByRole('img', { name: /^Chip map: 1024 sectors/ })).toBeVisible()
-  await expect(page.getByRole('link', { name: 'Save it as it came' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'First read', exact: true })).toBeVisible()
 
   await page.goto(`/units/${n}/check`)
-  await page.locator('input[type=file]').setInputFiles(fileOf(`lattice-app-${run}.bin`, lx6App('2.4.0', 78)))
-  await expect(page.getByText('As it was read from the chip')).toBeVisible()
+  await card(page)
+    .locator('input[type=file]')
+    .setInputFiles(fileOf(`lattice-app-${run}.bin`, lx6App('2.4.0', 78)))
   // Parts that stay on the chip are not erased with it.
-  await expect(page.getByLabel('Erase the whole chip first')).not.toBeChecked()
-  await expect(page.getByText('The file says 2.4.0.')).toBeVisible()
-  const into = page.getByLabel('Into the partition')
-  await into.selectOption('slot-b')
-  await expect(page.getByLabel('Write at offset')).toHaveValue('0x190000')
-  await page.getByLabel('Write at offset').fill('0x20000')
+  await expect(page.getByRole('button', { name: 'Erase: change' })).toHaveText('only its own sectors erased')
+  await expect(page.getByText(/version 2\.4\.0, of a firmware nobody named/)).toBeVisible()
+  await inDrawer(page, 'The partition it goes into', async (drawer) => {
+    await expect(drawer.getByText('As it was read from the chip')).toBeVisible()
+    await drawer.getByLabel('Into the partition').selectOption('slot-b')
+  })
+  const offset = page.getByRole('button', { name: 'Write at offset: change' })
+  await expect(offset).toHaveText('0x190000')
+  await inWords(page, 'Write at offset', (w) => w.getByLabel('Write at offset').fill('0x20000'))
   await expect(page.getByText(/belongs at 0x10000, not at 0x20000/).first()).toBeVisible()
   await saved(page)
 })
 
 test('a lost backup: the copy of a twin can be put back, with what that clones', async ({ page }) => {
   await page.goto('/units/9/backup')
-  await page.locator('summary', { hasText: 'Put the stock firmware back' }).click()
-  const copy = page.getByLabel('The copy to put back')
-  await copy.selectOption('4')
-  await expect(page.getByText('Address and calibration of unit 4 would be cloned.')).toBeVisible()
-  await expect(page.getByRole('link', { name: 'unit004_read1.bin' })).toBeVisible()
-  await expect(page.getByRole('button', { name: /Put back today/ })).toHaveCount(0)
+  await inDrawer(page, 'Put the stock firmware back', async (drawer) => {
+    await drawer.getByLabel('The copy to put back').selectOption('4')
+    await expect(drawer.getByText('Address and calibration of unit 4 would be cloned.')).toBeVisible()
+    await expect(drawer.getByRole('link', { name: 'unit004_read1.bin' })).toBeVisible()
+    await expect(drawer.getByRole('button', { name: /Put back today/ })).toHaveCount(0)
+  })
 })
 
 test('a read that stays on one’s own disk: noted, compared by hash, and checked before it is used', async ({
@@ -121,29 +142,35 @@ test('a read that stays on one’s own disk: noted, compared by hash, and checke
   await page.getByLabel(/Leave the bytes on my disk/).check()
   await saved(page)
   // A read that failed counts as well, and says what to try.
-  await page.locator('summary', { hasText: 'A read that did not work' }).click()
-  await page.getByText('Lost midway', { exact: true }).click()
-  await page.getByLabel('Rate', { exact: true }).fill('460800')
-  await page.getByRole('button', { name: 'Log this read' }).click()
+  await inDrawer(page, 'A read that did not work', async (drawer) => {
+    await drawer.getByText('Lost midway', { exact: true }).click()
+    await drawer.getByLabel('Rate', { exact: true }).fill('460800')
+    await drawer.getByRole('button', { name: 'Log this read' }).click()
+  })
   await expect(page.getByText(/Half the rate, 230400 baud/)).toBeVisible()
   const stock = fileOf(`unit-${run}-read.bin`, lx106Stock(87))
-  for (const nth of [0, 1]) {
-    await page.locator('input[type=file]').nth(nth).setInputFiles(stock)
-    await expect(page.getByText('its bytes are on your disk only')).toHaveCount(nth + 1)
+  for (const [which, name] of [
+    ['first', 'First read'],
+    ['second', 'Second read'],
+  ] as const) {
+    await page.getByLabel(new RegExp(`: the ${which} read$`)).setInputFiles(stock)
+    await inDrawer(page, name, (drawer) => expect(drawer.getByText(/its bytes are on your disk only/)).toBeVisible())
   }
   await expect(page.getByText('The two reads are equal, byte for byte.')).toBeVisible()
   await expect(page.getByText(/Half the rate/)).toHaveCount(0)
-  await page.locator('summary', { hasText: /Reads so far on Harkle Bridge usb: \d+/ }).click()
-  await page.getByRole('button', { name: 'Add a note' }).last().click()
-  await page.getByLabel('Note on this attempt').fill('The clip had slipped.')
-  await page.getByRole('button', { name: 'Keep the note' }).click()
-  await expect(page.getByRole('cell', { name: /The clip had slipped/ })).toBeVisible()
-  await page.locator('summary', { hasText: 'Put the stock firmware back' }).click()
-  const check = page.locator('details[open]', { hasText: 'Put the stock firmware back' }).locator('input[type=file]')
-  await check.setInputFiles(stock)
-  await expect(page.getByText('byte for byte what was read')).toBeVisible()
-  await check.setInputFiles(fileOf(`unit-${run}-other.bin`, lx106Stock(88)))
-  await expect(page.getByText('Do not write it.')).toBeVisible()
+  await inDrawer(page, /Reads so far: \d+/, async (drawer) => {
+    await drawer.getByRole('button', { name: 'Add a note' }).last().click()
+    await drawer.getByLabel('Note on this attempt').fill('The clip had slipped.')
+    await drawer.getByRole('button', { name: 'Keep the note' }).click()
+    await expect(drawer.getByRole('cell', { name: /The clip had slipped/ })).toBeVisible()
+  })
+  await inDrawer(page, 'Put the stock firmware back', async (drawer) => {
+    const check = drawer.locator('input[type=file]')
+    await check.setInputFiles(stock)
+    await expect(drawer.getByText('byte for byte what was read')).toBeVisible()
+    await check.setInputFiles(fileOf(`unit-${run}-other.bin`, lx106Stock(88)))
+    await expect(drawer.getByText('Do not write it.')).toBeVisible()
+  })
 })
 
 test('a file of the vault described as a release goes on the list of its firmware', async ({ page }) => {
@@ -186,6 +213,8 @@ test('the bytes of a dump: keys are covered until they are shown on purpose, and
   await page.getByRole('slider').fill('100')
   await expect(page.getByText(/Sector 100 of 256, at 0x64000/)).toBeVisible()
   await page.goto('/units/9/backup')
+  await ready(page)
+  await press(page, 'k')
   await expect(page.getByText(/bytes at 0x[0-9A-F]+ shown unmasked/).first()).toBeVisible()
 })
 

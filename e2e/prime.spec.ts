@@ -87,8 +87,14 @@ test('practice: the stand-in meter answers, and the row is judged against the hi
 test('photos: marks placed by click and by keyboard; bad pictures are refused with a reason', async ({ page }) => {
   const n = await newUnit(page, 'Photographed', 'Pellworth P1 rev C')
   await page.goto(`/units/${n}/open`)
+  const photos = () =>
+    page
+      .locator('[data-part="sheet"]')
+      .getByRole('button', { name: /^Photos/ })
+      .click()
+  await ready(page)
+  await photos()
   await page.locator('input[type=file]').setInputFiles(fileOf('top.png', boardPhoto(4, 1)))
-  await page.getByText('Marks on the photos').click()
   await page.getByText('Screw', { exact: true }).click()
   const stage = page.getByRole('region', { name: 'board top, with marks' })
   await stage.locator('img').click({ position: { x: 120, y: 80 } })
@@ -100,6 +106,8 @@ test('photos: marks placed by click and by keyboard; bad pictures are refused wi
   await chip.press('Shift+ArrowUp')
   await saved(page)
   await page.reload()
+  await ready(page)
+  await photos()
   await expect(page.getByRole('button', { name: 'Screw: under the sticker' })).toBeVisible()
   expect(await page.getByRole('button', { name: 'Chip', exact: true }).getAttribute('style')).toMatch(
     /left: ?49%; ?top: ?45%/,
@@ -125,9 +133,6 @@ test('photos: marks placed by click and by keyboard; bad pictures are refused wi
 
 test('a case that is not closed keeps the mains gate shut', async ({ page }) => {
   const n = await newUnit(page, 'Half open', 'Pellworth P1 rev C')
-  await page.goto(`/units/${n}/arrive`)
-  await page.getByText('Over wires, in place').click()
-  await saved(page)
   await page.goto(`/units/${n}/behaviour`)
   await page.getByRole('button', { name: /^Closed and free of wires/ }).click()
   await expect(page.getByText(/are not back: the case is not closed/).first()).toBeVisible()

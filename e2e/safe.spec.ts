@@ -1,63 +1,73 @@
 import { lx106Stock } from '../demo/binaries'
-import { expect, fileOf, fillAndSave, newUnit, press, ready, saved, test } from './bench'
+import { answer, card, expect, fileOf, fillAndSave, goOn, inDrawer, newUnit, press, ready, saved, test } from './bench'
+
+/** A field that stands on the card at once. */
+const suffix = 'End of its access point’s name'
 
 test('two tabs on one thing: both versions stay on screen until one is chosen', async ({ page, context }) => {
   const n = await newUnit(page, 'Two tabs')
-  await page.goto(`/units/${n}/pads`)
+  await page.goto(`/units/${n}/join`)
   const other = await context.newPage()
-  await other.goto(`/units/${n}/pads`)
+  await other.goto(`/units/${n}/join`)
   // The right tab does not hear of what the left one saves: it was asleep, or its line is slow.
   await other.route('**/api/units/**', (r) => r.abort())
   await ready(other)
-  await fillAndSave(page, 'How you found them', 'from the left tab')
-  await other.getByLabel('How you found them').fill('from the right tab')
+  await fillAndSave(page, suffix, 'from the left tab')
+  await other.getByLabel(suffix).fill('from the right tab')
   await expect(other.getByRole('heading', { name: 'Two versions of this step' })).toBeVisible()
-  await expect(other.getByRole('cell', { name: 'from the left tab' })).toBeVisible()
-  await expect(other.getByRole('cell', { name: 'from the right tab' })).toBeVisible()
+  // In words, field by field: here, or what was saved meanwhile.
+  const field = other.getByRole('group', { name: 'the name suffix' })
+  await expect(field.getByRole('radio', { name: /saved meanwhile from the left tab/ })).toBeVisible()
+  await expect(field.getByRole('radio', { name: /here from the right tab/ })).toBeChecked()
   await other.getByRole('button', { name: 'Keep what is here' }).click()
   await saved(other)
   await page.reload()
-  await expect(page.getByLabel('How you found them')).toHaveValue('from the right tab')
+  await expect(card(page).getByText('from the right tab')).toBeVisible()
 })
 
 test('two tabs on different fields of one record: both are kept, and nobody is asked', async ({ page, context }) => {
   const n = await newUnit(page, 'Two tabs, two fields')
-  await page.goto(`/units/${n}/pads`)
+  await page.goto(`/units/${n}/join`)
   const other = await context.newPage()
-  await other.goto(`/units/${n}/pads`)
+  await other.goto(`/units/${n}/join`)
   await other.route('**/api/units/**', (r) => r.abort())
   await ready(other)
-  await fillAndSave(page, 'How you found them', 'from the left tab')
-  await other.getByText('3.3 V goes in at a proven point outside this row').click()
+  await fillAndSave(page, suffix, 'from the left tab')
+  await other.getByLabel('MAC of its access point').fill('6a:11:22:33:44:50')
   await saved(other)
   await page.reload()
-  await expect(page.getByLabel('How you found them')).toHaveValue('from the left tab')
-  await expect(page.getByLabel('3.3 V goes in at a proven point outside this row')).toBeChecked()
+  await expect(card(page).getByText('6a:11:22:33:44:50, from the left tab')).toBeVisible()
 })
 
 test('the server goes away while somebody types: nothing is lost, not even by a reload', async ({ page, context }) => {
   const n = await newUnit(page, 'Lost server')
-  await page.goto(`/units/${n}/pads`)
+  await page.goto(`/units/${n}/join`)
   await context.route('**/api/commands/**', (r) => r.abort())
-  await page.getByLabel('How you found them').fill('typed into the void')
+  await page.getByLabel(suffix).fill('typed into the void')
   await expect(page.getByText('The server does not answer.', { exact: true }).first()).toBeVisible()
   await page.reload()
-  await expect(page.getByLabel('How you found them')).toHaveValue('typed into the void')
   await expect(page.getByText('What you typed before is back.').first()).toBeVisible()
+  await expect(page.getByText('typed into the void').or(page.getByLabel(suffix)).first()).toBeVisible()
   await context.unroute('**/api/commands/**')
   await saved(page)
   await page.reload()
-  await expect(page.getByLabel('How you found them')).toHaveValue('typed into the void')
+  await expect(card(page).getByText('typed into the void')).toBeVisible()
 })
 
 test('undo takes back the last change, by its key', async ({ page }) => {
   const n = await newUnit(page, 'Undone')
   await page.goto(`/units/${n}/watch`)
   await page.goto(`/units/${n}/arrive`)
-  await page.getByText('It works', { exact: true }).click()
+  await goOn(page)
+  await answer(page, 'How does it get its firmware?', /Over wires, in place/)
+  await answer(page, /does it work/, 'It works')
   await saved(page)
+  await expect(card(page).getByRole('heading', { name: 'What will it work?' })).toBeVisible()
   await press(page, 'u')
-  await expect(page.getByRole('radio', { name: 'It works' })).not.toBeChecked()
+  await expect(card(page).getByRole('heading', { name: /does it work/ })).toBeVisible()
+  // The log says what was taken back.
+  await press(page, 'k')
+  await expect(page.getByText(`${n} Arrive: tried as sold: works, taken back`).first()).toBeVisible()
 })
 
 test('names are text, whatever is in them', async ({ page }) => {
@@ -80,7 +90,8 @@ test('a taken number is refused, and what was typed stays', async ({ page }) => 
 
 test('files that are no good: said in words, nothing stored', async ({ page }) => {
   await page.goto('/units/13/backup')
-  const drop = page.locator('input[type=file]').first()
+  await ready(page)
+  const drop = page.getByLabel(/: the first read$/)
   await drop.setInputFiles(fileOf('huge.bin', Buffer.alloc(50_000_000, 1)))
   await expect(
     page.getByText(/This file has 50\s000\s000 bytes; at most 16 MiB can be a flash file/).first(),
@@ -91,8 +102,10 @@ test('files that are no good: said in words, nothing stored', async ({ page }) =
   await expect(page.getByText('500001 bytes are not whole sectors of 4096.').first()).toBeVisible()
   await expect(page.getByRole('button', { name: 'Back up: done' })).toBeDisabled()
   await page.goto('/units/13/open')
-  await page.locator('input[type=file]').setInputFiles(fileOf('letter.jpg', 'dear reader'))
-  await expect(page.getByText('This is no picture that can be shown').first()).toBeVisible()
+  await inDrawer(page, /^Photos/, async (drawer) => {
+    await drawer.locator('input[type=file]').setInputFiles(fileOf('letter.jpg', 'dear reader'))
+    await expect(drawer.getByText('This is no picture that can be shown').first()).toBeVisible()
+  })
   await page.goto('/images')
   await page.locator('input[type=file]').setInputFiles(fileOf('notes.txt', 'dear reader, this is a letter'))
   await page.getByRole('link', { name: 'notes.txt' }).click()
@@ -101,6 +114,8 @@ test('files that are no good: said in words, nothing stored', async ({ page }) =
 
 test('numbers that are none: the field says so and the last good value is kept', async ({ page }) => {
   await page.goto('/units/7/meter')
+  await ready(page)
+  await press(page, 'v')
   await page.getByRole('button', { name: 'Add a point' }).click()
   for (const [text, fault] of [
     ['NaN', 'This is not a number.'],
@@ -127,8 +142,6 @@ test('find by number, and go on by keys alone', async ({ page }) => {
   await press(page, '?')
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible()
   await page.keyboard.press('Escape')
-  await press(page, 'n')
-  // On a unit's page there is no such key target; the Bench and Units have it.
   await page.goto('/units')
   await press(page, 'n')
   await page.waitForURL('/units/new')
@@ -138,9 +151,13 @@ test('a secret is masked until it is shown on purpose, and the log says that it 
   await page.goto('/units/21/hub')
   await expect(page.getByText('made-up-local-key-21')).toHaveCount(0)
   expect(await page.content()).not.toContain('made-up-local-key-21')
-  await page.getByRole('button', { name: 'Show Local key' }).click()
-  await expect(page.getByText('made-up-local-key-21').first()).toBeVisible()
+  await inDrawer(page, /^Secrets/, async (drawer) => {
+    await drawer.getByRole('button', { name: 'Show Local key' }).click()
+    await expect(drawer.getByText('made-up-local-key-21').first()).toBeVisible()
+  })
   await page.reload()
+  await ready(page)
+  await press(page, 'k')
   await expect(page.getByText('secret shown: Local key').first()).toBeVisible()
   await expect(page.getByText('made-up-local-key-21')).toHaveCount(0)
 })

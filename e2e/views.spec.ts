@@ -2,6 +2,7 @@ import AxeBuilder from '@axe-core/playwright'
 import { stepIds } from '@fresh-coat/core/unit/way'
 import type { Page } from '@playwright/test'
 import { expect, press, test } from './bench'
+import { faultsOf } from './first-screen'
 import { emptyPort } from './ports'
 
 const rooms = [
@@ -91,6 +92,10 @@ for (const theme of themes)
     await page.getByRole('link', { name: /Pellworth P1 rev C/ }).click()
     await page.waitForURL(/boards\/.+/)
     await look('board')
+    await page.getByRole('link', { name: /Pellworth P1 rev D/ }).click()
+    await page.waitForURL(/boards\/compare/)
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('Two boards')
+    await look('two boards')
     await page.goto('/images')
     await page.getByRole('link', { name: 'lattice-lx6-4m.bin' }).click()
     await page.waitForURL(/images\/.+/)
@@ -114,6 +119,14 @@ for (const theme of themes)
     await page.getByRole('dialog', { name: 'What is wrong?' }).waitFor()
     await look('trouble')
     await open(page, '/units/17/wire')
+    await press(page, 'k')
+    await page.getByRole('dialog', { name: 'What’s known' }).waitFor()
+    await look('what is known')
+    await page.keyboard.press('Escape')
+    await page.getByRole('button', { name: '3.3 V comes from: change' }).click()
+    await page.getByRole('dialog', { name: '3.3 V comes from' }).waitFor()
+    await look('words that open')
+    await page.keyboard.press('Escape')
     await press(page, 'f')
     await page.getByRole('dialog', { name: '17 Wire' }).waitFor()
     await look('bench view')
@@ -138,7 +151,7 @@ for (const [name, width, height] of [
 test('an empty shop says what to do first', async ({ page }) => {
   const empty = `http://127.0.0.1:${emptyPort}`
   for (const [path, words] of [
-    ['/', 'Nothing on the bench yet'],
+    ['/', 'Five coats, from a sealed case to a device in service'],
     ['/units', 'No unit yet'],
     ['/boards', 'No board yet'],
     ['/images', 'No image yet'],
@@ -151,3 +164,14 @@ test('an empty shop says what to do first', async ({ page }) => {
     expect([path, ...(await axe(page))]).toEqual([path])
   }
 })
+
+// Every step of every unit of Lantern Yard, in thirds so that both hands of the machine have work.
+for (const third of [0, 1, 2])
+  test(`every step stands on one screen of a desk, and none is wider than a tablet or a phone: ${third + 1} of 3`, async ({
+    page,
+  }) => {
+    test.setTimeout(300_000)
+    const faults: string[] = []
+    for (let number = 1 + third; number <= 24; number += 3) faults.push(...(await faultsOf(page, number)))
+    expect(faults).toEqual([])
+  })

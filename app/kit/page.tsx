@@ -35,7 +35,7 @@ export default async function Kit() {
       <ul className="grid gap-3 lg:grid-cols-2">
         {shop.adapters.map((a) => (
           <li key={a.id} className="sheet grid content-start gap-2 p-4">
-            <h3 className="text-[1.1rem]">{a.name}</h3>
+            <h2 className="text-[1.1rem]">{a.name}</h2>
             <AdapterRow pins={a.pins} />
             <p className="text-ink-2">
               Logic {a.logicV} V · {a.max3v3Ma ? `3V3 gives ${a.max3v3Ma} mA` : 'current of the 3V3 pin not known'} ·

@@ -133,7 +133,7 @@ export function Waiting({
         <h2 id="lately" className="text-[1.1rem]">
           Lately
         </h2>
-        <LogList log={log.slice(0, 4)} />
+        <LogList log={log.slice(0, 3)} />
       </section>
       <div className="flex gap-2">
         <Link href="/units/new" data-key="n" className={buttonClass('plain')}>

@@ -12,7 +12,7 @@ export interface SeenOnBoard {
   chipNote: string
 }
 
-const module = { x: 40, y: 30, w: 400, h: 300 }
+const pcb = { x: 40, y: 30, w: 400, h: 300 }
 
 /** A part one may look at: pressed, it is asked about. */
 function Part({
@@ -68,20 +68,12 @@ function Contacts({ count, known, asked }: { count: number; known: boolean; aske
     <g>
       {Array.from({ length: side }, (_, i) => (
         <g key={i}>
-          <rect x={module.x - 9} y={along(side, i, 96, 224) - 7} width="18" height="14" rx="3" {...look} />
-          <rect x={module.x + module.w - 9} y={along(side, i, 96, 224) - 7} width="18" height="14" rx="3" {...look} />
+          <rect x={pcb.x - 9} y={along(side, i, 96, 224) - 7} width="18" height="14" rx="3" {...look} />
+          <rect x={pcb.x + pcb.w - 9} y={along(side, i, 96, 224) - 7} width="18" height="14" rx="3" {...look} />
         </g>
       ))}
       {Array.from({ length: foot }, (_, i) => (
-        <rect
-          key={i}
-          x={along(foot, i, 70, 340) - 7}
-          y={module.y + module.h - 9}
-          width="14"
-          height="18"
-          rx="3"
-          {...look}
-        />
+        <rect key={i} x={along(foot, i, 70, 340) - 7} y={pcb.y + pcb.h - 9} width="14" height="18" rx="3" {...look} />
       ))}
     </g>
   )
@@ -110,10 +102,10 @@ export function BoardDrawing({
       aria-label={`The board: chip ${seen.chip}, crystal ${seen.crystal ?? 'not looked at'}, flash ${seen.flash === null ? 'not looked at' : seen.flash === 'none' ? 'none beside it' : '8-pin chip beside it'}, ${seen.contacts === null ? 'contacts not counted' : `contacts counted`}`}
     >
       <rect
-        x={module.x}
-        y={module.y}
-        width={module.w}
-        height={module.h}
+        x={pcb.x}
+        y={pcb.y}
+        width={pcb.w}
+        height={pcb.h}
         rx="14"
         fill="var(--board)"
         stroke="var(--verdigris)"

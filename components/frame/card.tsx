@@ -158,6 +158,51 @@ export interface Ask {
 
 const isOpen = (ask: Ask) => ask.said === null && !ask.optional
 
+/** More than this many are said in running text, so that the card stays on one screen. */
+const mostRows = 5
+
+/** What was said, each of which can be said anew. */
+function Said({
+  asks,
+  again,
+  brief,
+}: {
+  asks: readonly Ask[]
+  again: (id: string) => void
+  /** There is little room: in running text. */
+  brief: boolean
+}) {
+  if (brief || asks.length > mostRows)
+    return (
+      <ul className="flex flex-wrap gap-x-3 gap-y-1 text-[0.93rem]" aria-label="Said so far">
+        {asks.map((a) => (
+          <li key={a.id} className="min-w-0">
+            <button type="button" className="max-w-full text-left hover:bg-sheet" onClick={() => again(a.id)}>
+              <span className="text-ink-2">{a.name}: </span>
+              <span className="underline decoration-rule underline-offset-4">{a.said}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    )
+  return (
+    <ul className="grid" aria-label="Said so far">
+      {asks.map((a) => (
+        <li key={a.id} className="border-b border-rule-2">
+          <button
+            type="button"
+            className="grid w-full grid-cols-[6.4rem_1fr] gap-x-3 py-1.5 text-left hover:bg-sheet"
+            onClick={() => again(a.id)}
+          >
+            <span className="text-ink-2">{a.name}</span>
+            <span className="min-w-0 break-words underline decoration-rule underline-offset-4">{a.said}</span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  )
+}
+
 /**
  * Questions one at a time: the first that nobody answered, and below it what was said, each of which can be said anew.
  * A question with a field stays until Enter, or "Next": what is being typed must not jump away.
@@ -180,7 +225,10 @@ export function Questions({
   const [own, setOwn] = useState<string | null>(null)
   const pinned = at === undefined ? own : at
   const setPinned = onAt ?? setOwn
-  const now = asks.find((a) => a.id === pinned) ?? asks.find(isOpen) ?? null
+  /** Questions that were passed over with nothing said: they come again when nothing else is open. */
+  const [passed, setPassed] = useState<readonly string[]>([])
+  const open = asks.filter(isOpen)
+  const now = asks.find((a) => a.id === pinned) ?? open.find((a) => !passed.includes(a.id)) ?? open[0] ?? null
   const stays = now?.field !== undefined ? now.id : null
   useEffect(() => {
     if (pinned === null && stays !== null) setPinned(stays)
@@ -209,6 +257,7 @@ export function Questions({
               className="grid gap-3"
               onSubmit={(e) => {
                 e.preventDefault()
+                if (isOpen(now)) setPassed([...passed, now.id])
                 setPinned(null)
               }}
             >
@@ -225,22 +274,7 @@ export function Questions({
       ) : (
         <SaidAlready value={said.length > 0}>{rest}</SaidAlready>
       )}
-      {said.length > 0 && (
-        <ul className="grid" aria-label="Said so far">
-          {said.map((a) => (
-            <li key={a.id} className="border-b border-rule-2">
-              <button
-                type="button"
-                className="grid w-full grid-cols-[6.4rem_1fr] gap-x-3 py-1.5 text-left hover:bg-sheet"
-                onClick={() => setPinned(a.id)}
-              >
-                <span className="text-ink-2">{a.name}</span>
-                <span className="min-w-0 break-words underline decoration-rule underline-offset-4">{a.said}</span>
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
+      {said.length > 0 && <Said asks={said} again={setPinned} brief={(now?.answers?.length ?? 0) > 4} />}
       {unsaid.length > 0 && (
         <p className="flex flex-wrap gap-x-3 gap-y-1 text-[0.93rem] text-ink-2">
           Not said:

@@ -9,6 +9,8 @@ import { Explained } from './terms'
 
 /** Something rare: one line that opens a drawer. */
 export interface More {
+  /** What it is, while its name says how much is in it: a drawer stays open when the name changes. */
+  id?: string
   name: string
   /** Wide drawers hold tables. */
   wide?: boolean
@@ -145,7 +147,7 @@ export function StepSheet({ title, say, drawing, twin, findings, verdict, card, 
         {lines.length > 0 && (
           <p className="no-print flex flex-wrap gap-x-5 gap-y-1 text-[0.93rem] text-ink-2">
             {lines.map((item) => (
-              <MoreLine key={item.name} item={item} />
+              <MoreLine key={item.id ?? item.name} item={item} />
             ))}
           </p>
         )}

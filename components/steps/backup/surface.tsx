@@ -104,7 +104,6 @@ function RunsTable({ runs }: { runs: readonly Run[] }) {
 function BackupCard({
   backup,
   drop,
-  state,
   busy,
   onDisk,
   standing,
@@ -112,7 +111,6 @@ function BackupCard({
 }: {
   backup: BackupFact
   drop: (label: string, read: 1 | 2) => ReactNode
-  state: ReactNode
   busy: boolean
   onDisk: ReactNode
   standing: ReactNode
@@ -123,19 +121,8 @@ function BackupCard({
       <Tag severity="watch" /> <span>{advice}</span>
     </p>
   )
-  if (busy)
-    return (
-      <Card ask="It is looked at" how="The map fills as it is read. Nothing is kept before it is whole.">
-        {state}
-      </Card>
-    )
-  if (backup.state === 'verified' || backup.state === 'skipped')
-    return (
-      <>
-        {standing}
-        {state}
-      </>
-    )
+  if (busy) return <Card ask="It is looked at" how="The map fills as it is read. Nothing is kept before it is whole." />
+  if (backup.state === 'verified' || backup.state === 'skipped') return standing
   if (backup.state === 'differ')
     return (
       <Card
@@ -143,7 +130,6 @@ function BackupCard({
         ask="The two reads differ. Read again."
         how="Reseat the wires, halve the rate, enter download mode again. Then bring the new second read."
       >
-        {state}
         {told}
         {drop('Drop the second read, or choose it', 2)}
         {drop('Or the first anew', 1)}
@@ -156,7 +142,6 @@ function BackupCard({
         ask="Read it a second time"
         how="Enter download mode again, at another rate if you can. Two equal reads prove the copy."
       >
-        {state}
         {told}
         {drop('Drop the second read, or choose it', 2)}
         {onDisk}
@@ -168,7 +153,6 @@ function BackupCard({
       ask="Read the whole chip, from 0 to its end"
       how="With any tool, into a file of plain bytes, up to 16 MiB. Then bring it here."
     >
-      {state}
       {told}
       {drop('Drop the first read, or choose it', 1)}
       {onDisk}
@@ -177,7 +161,13 @@ function BackupCard({
 }
 
 function Compared({ comparison }: { comparison: DumpComparison | null }) {
-  if (!comparison || comparison.verdict === 'same' || comparison.differingBytes === 0) return null
+  if (comparison?.verdict === 'same')
+    return (
+      <p className="flex gap-2.5">
+        <Tag severity="ok">equal</Tag> The two reads are equal, byte for byte.
+      </p>
+    )
+  if (!comparison || comparison.differingBytes === 0) return null
   return (
     <p className="text-ink-2">
       {amount(comparison.differingBytes)} bytes differ: {amount(comparison.bitsLost)} bits lost,{' '}
@@ -193,7 +183,7 @@ export function BackupSurface(props: Props) {
   const backup = backupOf(view)
   const { fresh, early, busy, state, take } = useRead(view, data.onDisk)
   const comparison = useComparison(backup)
-  const shown = fresh ?? (backup.first?.inspection as DumpInspection | null)
+  const shown = fresh ?? (backup.first?.inspection as DumpInspection | null | undefined) ?? null
   const runs = early ?? shown?.runs ?? []
   const chipBytes = flashBytesOf(view) ?? backup.bytes ?? unknownChipBytes
   const putAside = (file: UnitFile) => void act('put-file-aside', { fileId: file.id })
@@ -227,9 +217,14 @@ export function BackupSurface(props: Props) {
         </div>
       }
       twin={runs.length > 0 ? <RunsTable runs={runs} /> : undefined}
-      findings={early ? [] : [...(comparison?.findings ?? []), ...(shown?.findings ?? [])]}
+      findings={
+        early
+          ? []
+          : [...(comparison?.findings ?? []).filter((f) => f.code !== 'dumps-same'), ...(shown?.findings ?? [])]
+      }
       verdict={
         <>
+          {state}
           {early && <p className="text-ink-2">Looking for headers, settings and keys.</p>}
           {good && (
             <p className="flex gap-2.5">
@@ -243,7 +238,6 @@ export function BackupSurface(props: Props) {
         <BackupCard
           backup={backup}
           busy={busy}
-          state={state}
           advice={attemptAdvice(view.reads, null)}
           standing={<Standing conditions={here?.conditions ?? []} />}
           onDisk={
@@ -263,11 +257,13 @@ export function BackupSurface(props: Props) {
         backup.second && { name: 'Second read', content: <Read file={backup.second} aside={putAside} /> },
         { name: 'A read that did not work', content: <LogRead view={view} act={act} open={gated} /> },
         onBoard.length > 0 && {
+          id: 'reads',
           name: `Reads so far: ${onBoard.length}`,
           wide: true,
           content: <ReadHistory view={view} act={act} />,
         },
         {
+          id: 'skip',
           name: data.skip ? 'There is no backup, and why' : 'There will be no backup',
           content: <Skip record={record} />,
         },

@@ -292,6 +292,7 @@ export function CheckSurface(props: Props) {
       more={[
         view.image && { name: 'Another image', content: chooser },
         data.answered.length > 0 && {
+          id: 'answered',
           name: `Answered: ${data.answered.length} ${data.answered.length === 1 ? 'warning' : 'warnings'}`,
           content: <Answered result={result} answered={data.answered} patch={patch} />,
         },

@@ -188,11 +188,13 @@ export function HubSurface(props: Props) {
       more={[
         { name: 'Test again', content: <TestAgain {...props} /> },
         view.hubTests.length > 0 && {
+          id: 'tests',
           name: `Tests so far: ${view.hubTests.length}`,
           wide: true,
           content: <Tests view={view} />,
         },
         {
+          id: 'secrets',
           name: choices.secrets.length > 0 ? `Secrets: ${choices.secrets.length}` : 'Secrets',
           content: <Secrets view={view} choices={choices} act={act} />,
         },

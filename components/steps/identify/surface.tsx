@@ -247,6 +247,7 @@ export function IdentifySurface(props: Props) {
       }
       more={[
         {
+          id: 'markings',
           name: `Markings met before${marking ? `: ${countsSentence(marking.counts ?? {})}` : ''}`,
           content: (
             <MarkingCounts
@@ -256,6 +257,7 @@ export function IdentifySurface(props: Props) {
           ),
         },
         {
+          id: 'decide',
           name: data.decision ? `Decided: ${data.decision.family}` : 'Decide, with your reason',
           content: <Decide record={record} first={view.board?.family ?? found?.leader ?? 'OTHER'} />,
         },

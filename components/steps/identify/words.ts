@@ -1,7 +1,7 @@
 /** Checks and what they can show, in words. */
 export const kindWords: Record<string, string> = {
   marking: 'Marking met before',
-  crystal: 'Crystal, MHz',
+  crystal: 'Crystal',
   flash_chip: 'Flash chip beside it',
   edge_contacts: 'Contacts of the module',
   ble_seen: 'Bluetooth advert seen',

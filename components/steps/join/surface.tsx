@@ -242,6 +242,7 @@ export function JoinSurface(props: Props) {
       more={[
         result !== null &&
           result.skipped.length > 0 && {
+            id: 'skipped',
             name: `${result.skipped.length} ${result.skipped.length === 1 ? 'line was' : 'lines were'} passed over`,
             content: <Skipped result={result} />,
           },

@@ -298,6 +298,7 @@ export function MeterSurface(props: Props) {
         here?.ready && { name: 'Take another point', content: <TakePoint record={record} unit={unit} /> },
         { name: 'Paste pairs', content: <PastePairs record={record} /> },
         {
+          id: 'zeros',
           name: data.zeros.length > 0 ? `Readings at zero: ${data.zeros.length}` : 'Readings at zero',
           content: <Zeros record={record} unit={unit} />,
         },

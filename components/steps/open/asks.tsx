@@ -2,7 +2,7 @@ import { isolationQuestions, nextIsolationQuestion } from '@fresh-coat/core/open
 import { itemSentence } from '@fresh-coat/core/open/opening'
 import { missingPhotos } from '@fresh-coat/core/steps/open/conditions'
 import { terminalLegends } from '@fresh-coat/core/steps/open/record'
-import { AreaField, NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
+import { AreaField, Choice, NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import type { Ask } from '@/components/frame/card'
 import { buttonClass } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
@@ -114,25 +114,47 @@ function fastenerAsk({ view, record }: Props): Ask {
   }
 }
 
+/** All questions of isolation at once, to correct an answer. */
+export function IsolationFields({ data, patch }: Props['record']) {
+  return (
+    <div className="grid gap-2">
+      {isolationQuestions.map((q) => (
+        <Choice
+          key={q.id}
+          label={q.ask}
+          value={data.isolation[q.id] ?? null}
+          options={[
+            { value: 'yes', label: 'Yes' },
+            { value: 'no', label: 'No' },
+            { value: 'unknown', label: 'Don’t know' },
+          ]}
+          onChange={(v) => patch({ isolation: { ...data.isolation, [q.id]: v } })}
+        />
+      ))}
+    </div>
+  )
+}
+
+/** Is the low-voltage side isolated: one question at a time, while an answer still tells something. */
 function isolationAsks({ view, record: { data, patch } }: Props): Ask[] {
   if (view.board?.mains === false) return []
   const answers = { ...(view.board?.isolation ?? {}), ...data.isolation }
-  const next = nextIsolationQuestion(answers)
-  const said = { yes: 'yes', no: 'no', unknown: 'don’t know' }
-  const asked = isolationQuestions.filter((q) => q === next || data.isolation[q.id] !== undefined)
-  return asked.map((q) => ({
-    id: q.id,
-    name: 'Isolation',
-    lead: 'Is the low-voltage side isolated?',
-    ask: q.ask,
-    said: data.isolation[q.id] ? `${q.ask} ${said[data.isolation[q.id] as 'yes']}` : null,
-    answers: (['yes', 'no', 'unknown'] as const).map((v) => ({
-      label: v === 'yes' ? 'Yes' : v === 'no' ? 'No' : 'Don’t know',
-      ...(v === q.unsafe ? { hint: 'then it is live' } : {}),
-      pick: () => patch({ isolation: { ...data.isolation, [q.id]: v } }),
-      chosen: data.isolation[q.id] === v,
-    })),
-  }))
+  const q = nextIsolationQuestion(answers)
+  if (!q) return []
+  return [
+    {
+      id: q.id,
+      name: 'Isolation',
+      lead: 'Is the low-voltage side isolated?',
+      ask: q.ask,
+      said: null,
+      answers: (['yes', 'no', 'unknown'] as const).map((v) => ({
+        label: v === 'yes' ? 'Yes' : v === 'no' ? 'No' : 'Don’t know',
+        ...(v === q.unsafe ? { hint: 'then it is live' } : {}),
+        pick: () => patch({ isolation: { ...data.isolation, [q.id]: v } }),
+      })),
+    },
+  ]
 }
 
 /** What a person may add: the capacitor, and how it went. */

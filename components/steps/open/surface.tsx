@@ -9,7 +9,7 @@ import { Questions, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { nextOut, openAsks, TerminalFields } from './asks'
+import { IsolationFields, nextOut, openAsks, TerminalFields } from './asks'
 import { Photos } from './photos'
 import { LooseParts, OpeningHelp, PlanEditor } from './plan'
 
@@ -69,10 +69,12 @@ export function OpenSurface(props: Props) {
       more={[
         { name: 'Correct the plan', content: <PlanEditor record={record} /> },
         {
+          id: 'parts',
           name: `Loose parts${data.parts.length > 0 ? `: ${data.parts.length}` : ''}`,
           content: <LooseParts record={record} />,
         },
         {
+          id: 'photos',
           name: `Photos${photos.length > 0 ? `: ${photos.length}` : ''}`,
           wide: true,
           content: (
@@ -84,6 +86,7 @@ export function OpenSurface(props: Props) {
             </>
           ),
         },
+        view.board?.mains !== false && { name: 'Isolation, all questions', content: <IsolationFields {...record} /> },
         { name: 'It does not come apart', content: <OpeningHelp /> },
       ]}
     />

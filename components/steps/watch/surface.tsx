@@ -122,7 +122,7 @@ export function WatchSurface(props: Props) {
           ),
         },
         { name: 'Note what runs on it', content: <NoteInstalled {...props} /> },
-        ran.length > 0 && { name: `What it ran: ${ran.length} on record`, content: <Ran ran={ran} /> },
+        ran.length > 0 && { id: 'ran', name: `What it ran: ${ran.length} on record`, content: <Ran ran={ran} /> },
         {
           name: 'Note',
           content: (

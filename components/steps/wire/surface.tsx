@@ -261,6 +261,7 @@ export function WireSurface(props: Props) {
           ),
         },
         {
+          id: 'log',
           name: `What its TX says${entryLogOf(view) ? ': judged' : ''}`,
           content: <EntryLog view={view} record={record} act={act} />,
         },

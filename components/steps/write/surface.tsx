@@ -255,6 +255,7 @@ export function WriteSurface(props: Props) {
             ),
           },
         view.attempts.length > 0 && {
+          id: 'attempts',
           name: `Attempts on this unit: ${view.attempts.length}`,
           wide: true,
           content: (
