@@ -60,6 +60,8 @@ test('undo takes back the last change, by its key', async ({ page }) => {
   await page.goto(`/units/${n}/arrive`)
   await goOn(page)
   await answer(page, 'How does it get its firmware?', /Over wires, in place/)
+  // What is answered within one moment is one change.
+  await saved(page)
   await answer(page, /does it work/, 'It works')
   await saved(page)
   await expect(card(page).getByRole('heading', { name: 'What will it work?' })).toBeVisible()

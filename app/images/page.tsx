@@ -166,7 +166,7 @@ export default async function Images({ searchParams }: { searchParams: Promise<{
       >
         <h2 className="text-[1.1rem]">Bring one in</h2>
         <AddImage />
-        <p className="grid gap-1.5">
+        <p className="grid gap-2.5 leading-[1.7]">
           <Link href="/images/firmware" className="underline underline-offset-4">
             Firmware and its releases
           </Link>

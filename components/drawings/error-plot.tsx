@@ -30,7 +30,8 @@ function scaleOf(points: readonly ErrorPoint[], limitPct: number, next: number |
   const low = Math.max(0.001, Math.min(...xs.map((x) => x / 1.6), least))
   const high = Math.max(...xs.map((x) => x * 1.4), greatest)
   const errors = points.flatMap((p) => [p.before, p.after, p.within, p.within === null ? null : -p.within])
-  const most = Math.max(limitPct * 1.6, ...errors.flatMap((e) => (e === null ? [] : [Math.abs(e)]))) * 1.12
+  const most =
+    Math.max(limitPct * 1.6, ...errors.flatMap((e) => (e === null || !Number.isFinite(e) ? [] : [Math.abs(e)]))) * 1.12
   const span = Math.log(high / low)
   const xTicks: number[] = []
   for (let decade = 10 ** Math.floor(Math.log10(low)); decade <= high; decade *= 10)

@@ -120,13 +120,13 @@ export function TopBar({ mark }: { mark: string }) {
   return (
     <header className="no-print bg-bar text-[#eaf2ee]">
       <SkipLink />
-      <div className="flex flex-wrap items-center gap-x-5 gap-y-2 px-4 py-2 md:h-[52px] md:flex-nowrap md:py-0">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1.5 px-4 py-1.5 md:h-[52px] md:flex-nowrap md:py-0">
         <Link href="/" className="flex items-center gap-2.5 font-title text-[1.3rem] font-bold tracking-tight">
           <svg viewBox="0 0 26 20" className="h-5 w-[26px]" aria-hidden="true">
             <path d="M1 3c5-1.500 9 .5 13 0s7-.8 11 0l-.5 4.500c-4-.8-7-.3-11 .2S5 8 1.500 7.400z" fill="#e2a02f" />
             <path d="M1 12c4-1 8 .6 12 0s6-.6 8.500 0l-.5 4.500c-3-.7-5-.3-8 0s-8 .7-11.500 0z" fill="#62bfa8" />
           </svg>
-          Fresh Coat
+          <span className="whitespace-nowrap max-sm:text-[1.1rem]">Fresh Coat</span>
         </Link>
         {mark && (
           <span className="rounded-[6px] border border-[#e2a02f] px-2 py-0.5 text-[0.87rem] whitespace-nowrap text-[#f0c267]">
@@ -142,7 +142,7 @@ export function TopBar({ mark }: { mark: string }) {
               key={href}
               href={href}
               aria-current={here(href) ? 'page' : undefined}
-              className={`rounded-[8px] px-3 py-1.5 ${here(href) ? 'bg-[#fcfdfc] font-semibold text-[#12231f]' : 'text-[#d5e2dd] hover:bg-white/10'}`}
+              className={`rounded-[8px] px-2.5 py-1.5 whitespace-nowrap xl:px-3 ${here(href) ? 'bg-[#fcfdfc] font-semibold text-[#12231f]' : 'text-[#d5e2dd] hover:bg-white/10'}`}
             >
               {name}
             </Link>
@@ -152,15 +152,15 @@ export function TopBar({ mark }: { mark: string }) {
           <button
             type="button"
             onClick={() => setFinding(true)}
-            className="flex min-h-[2.2rem] items-center gap-6 rounded-[8px] border border-white/25 bg-black/20 px-3 text-[#d5e2dd] lg:w-[230px]"
+            className="flex min-h-[2.2rem] items-center gap-6 rounded-[8px] border border-white/25 bg-black/20 px-3 text-[#d5e2dd] xl:w-[230px]"
           >
-            <span className="max-lg:sr-only">Find a unit, pad, file…</span>
+            <span className="max-xl:sr-only">Find a unit, pad, file…</span>
             <kbd className="pin ml-auto rounded-[4px] bg-[#fcfdfc] px-1.5 text-[#12231f]">/</kbd>
           </button>
           <button
             type="button"
             onClick={switchTheme}
-            className="min-h-[2.2rem] rounded-[8px] border border-white/25 px-2.5 text-[#d5e2dd]"
+            className="min-h-[2.2rem] rounded-[8px] border border-white/25 px-2 text-[#d5e2dd]"
             title="Evening theme, and back (e)"
           >
             Evening

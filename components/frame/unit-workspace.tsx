@@ -114,7 +114,7 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
   return (
     <OnScreenContext.Provider value={onScreen}>
       <FrameContext.Provider value={frame}>
-        <div className="flex min-h-[calc(100dvh-52px)] flex-col lg:h-[calc(100dvh-52px)]">
+        <div className="frame flex min-h-[calc(100dvh-52px)] flex-col lg:h-[calc(100dvh-52px)]">
           <Strip view={view} step={step} assessment={assessment} />
           <main
             data-step={step}

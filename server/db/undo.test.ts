@@ -96,7 +96,7 @@ describe('undo, one thing at a time', () => {
     const version = await heldVersion(db, unitId, 'meter')
     await run('save-step', { unitId, step: 'meter', version, data: { limitPct: 3, points: [] } }, later)
     expect(await run('undo', { unitId })).toEqual({
-      undone: '701 Meter: limit pct: 3; points: 1 entry',
+      undone: '701 Meter: limit pct: 3; points: nothing',
       back: 'limitPct; 1 entry',
     })
   })
