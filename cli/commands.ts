@@ -25,6 +25,11 @@ export type Command = Described &
         files: number
         run: (files: GivenFile[], options: Map<string, string>, io: Io) => Promise<object>
       }
+    /** Files, each with the flash address it goes to: FILE@OFFSET. */
+    | {
+        kind: 'parts'
+        run: (parts: (GivenFile & { offset: number })[], options: Map<string, string>, io: Io) => Promise<object>
+      }
     /** Words on the line instead of a file. */
     | { kind: 'words'; run: (words: string[]) => Promise<object> }
     /** JSON that names further files, by paths relative to it. */
@@ -131,6 +136,82 @@ export const commands: Record<string, Command> = {
     example: '{"text":"rst:0x1 (POWERON),boot:0x5 (DOWNLOAD(USB/UART0/1))"}',
     run: async (input) => (await import('@fresh-coat/core/boot/boot-log')).readBootLog(input),
   },
+  'paste read': {
+    kind: 'json',
+    line: 'what a tool printed → the facts in it, each with its line, and how it ended',
+    input: '{ text, markings?: [{ text, family }] }',
+    output: 'facts [{ kind, value, line }], outcome, outcomeLine, conflict',
+    example: '{"text":"MAC address B8-3C-D0-77-1E-9A\\nflash id 684014, 1MB\\ndigest ok"}',
+    run: async (input) => (await import('@fresh-coat/core/paste/paste')).readPaste(input),
+  },
+  'refit checks': {
+    kind: 'json',
+    line: 'contacts of a module → what the meter must say before any power',
+    input: '{ contacts: [{ n, role, edge }], railOhms? }',
+    output: 'checks',
+    example: '{"contacts":[{"n":1,"role":"3V3","edge":"left"},{"n":2,"role":"GND","edge":"left"}]}',
+    run: async (input) => (await import('@fresh-coat/core/refit/refit')).refitChecks(input),
+  },
+  'refit judge': {
+    kind: 'json',
+    line: 'readings against those checks → go, wait or stop, and where the joint is bad',
+    input: '{ contacts, railOhms?, readings: { id: ohms | null } }',
+    output: 'results [{ id, verdict, code, because }], verdict, findings',
+    example:
+      '{"contacts":[{"n":1,"role":"3V3","edge":"left"},{"n":2,"role":"GND","edge":"left"}],"readings":{"rail":350,"1-2":350,"C-1":0.3,"C-2":0.2}}',
+    run: async (input) => (await import('@fresh-coat/core/refit/refit')).judgeRefit(input),
+  },
+  'load states': {
+    kind: 'json',
+    line: 'relay, pin and load → what the load does without supply, while starting, hung, off line',
+    input:
+      '{ channels: [{ ch, contact, active, bootLevel, start, latching?, localInput, load: { kind, wayOut?, attended? } }] }',
+    output: 'channels [{ ch, coil, load }], findings',
+    example:
+      '{"channels":[{"ch":1,"contact":"NC","active":"high","bootLevel":"ru","start":"off","localInput":true,"load":{"kind":"modem"}}]}',
+    run: async (input) => (await import('@fresh-coat/core/load/states')).loadStates(input),
+  },
+  'fleet survival': {
+    kind: 'json',
+    line: 'restarts of units on releases → stop, go, or how long to wait',
+    input: '{ releases: [{ version, units: [{ id, days, restarts }] }], maxPerDay?, of? }',
+    output: 'releases [{ version, days, restarts, rate, lower, upper }], of, verdict, moreDays, findings',
+    example: '{"releases":[{"version":"1.5","units":[{"id":"LY-04","days":52.5,"restarts":1}]}]}',
+    run: async (input) => (await import('@fresh-coat/core/fleet/survival')).fleetSurvival(input),
+  },
+  'bench plan': {
+    kind: 'json',
+    line: 'tasks and the minutes there are → which to take, in which order',
+    input: '{ tasks: [{ id, unit?, minutes, hands?, setup?, needs?, waitMin?, value? }], minutesHave, setupMinutes? }',
+    output: 'order [{ id, start, end, setupMin }], left, value, endMin, exact',
+    example:
+      '{"tasks":[{"id":"glue","minutes":8,"waitMin":25},{"id":"close","minutes":6,"needs":["glue"]}],"minutesHave":60}',
+    run: async (input) => (await import('@fresh-coat/core/fleet/bench-plan')).planBench(input),
+  },
+  'dc-drop': {
+    kind: 'json',
+    line: 'direct current over a pair of leads → what is lost, the least area, the fuse',
+    input: '{ V, A, lengthM, areaMm2 | awg, tempC?, maxPct?, cableA? }',
+    output: 'areaMm2, ohm, dropV, dropPct, lossW, minAreaMm2, fuse { min, max }, verdict, reasons',
+    example: '{"V":12,"A":2,"lengthM":5,"areaMm2":0.75,"cableA":6}',
+    run: async (input) => (await import('@fresh-coat/core/calculators/dc-drop')).dcDrop(input),
+  },
+  battery: {
+    kind: 'json',
+    line: 'a battery and a unit that sleeps → how many days it lasts',
+    input: '{ mAh, usable?, sleepUA, wakeMA, wakeS, perHour, selfPctMonth? }',
+    output: 'avgMA, drainMA, days',
+    example: '{"mAh":2500,"sleepUA":20,"wakeMA":80,"wakeS":4,"perHour":6}',
+    run: async (input) => (await import('@fresh-coat/core/calculators/battery')).batteryLife(input),
+  },
+  'report-load': {
+    kind: 'json',
+    line: 'units and their periods → messages a minute, and how much slower to report',
+    input: '{ units: [{ n, perMessageBytes?, periodS }], maxPerMinute? }',
+    output: 'perMinute, bytesPerSecond, factor',
+    example: '{"units":[{"n":12,"periodS":10}],"maxPerMinute":30}',
+    run: async (input) => (await import('@fresh-coat/core/calculators/report-load')).reportLoad(input),
+  },
   'net match': {
     kind: 'json',
     line: 'pasted lease lists and neighbour tables → which device is which unit',
@@ -181,6 +262,30 @@ export const commands: Record<string, Command> = {
       const { inspectImage } = await import('@fresh-coat/core/image/inspect')
       const { name, bytes, sha256 } = file as GivenFile
       return { file: name, ...inspectImage(bytes, await inspectOptions(options), { sha256 }) }
+    },
+  },
+  'image set': {
+    kind: 'parts',
+    line: 'FILE@OFFSET… → several files as one: what is missing, what lies on what, merged',
+    input: 'FILE@OFFSET… --family F [--flash-bytes N] [--out MERGED]',
+    output: 'family, parts [{ file, offset, bytes, end, sha256, kind }], merged { bytes, sha256, out }, findings',
+    example: 'bin/fresh-coat image set loader.bin@0 table.bin@0x8000 curtain.bin@0x10000 --family RV32 --out whole.bin',
+    run: async (given, options, io) => {
+      const { families } = await import('@fresh-coat/core/families/families')
+      const { judgeSet } = await import('@fresh-coat/core/image/set')
+      const { createHash } = await import('node:crypto')
+      const family = options.get('family') as Family | undefined
+      if (!family || !families.includes(family)) throw new UsageError(`--family must be one of ${families.join(', ')}`)
+      const digest = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex')
+      const parts = given.map(({ name, ...part }) => ({ file: name, ...part }))
+      const { content, merged, ...set } = judgeSet(parts, {
+        family,
+        flashBytes: bytesOption(options, 'flash-bytes', 1),
+        digest,
+      })
+      const out = options.get('out')
+      if (content && out) io.write(out, content)
+      return { ...set, merged: merged && { ...merged, out: content && out ? basename(out) : null } }
     },
   },
   'dump inspect': {

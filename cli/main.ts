@@ -63,6 +63,17 @@ const givenFile = (path: string): GivenFile => {
   return { name: basename(path), bytes, sha256: createHash('sha256').update(bytes).digest('hex') }
 }
 
+/** `FILE@OFFSET`: the last @ parts them, so a file may have one in its name. */
+function givenParts(call: Call, input: string) {
+  if (call.words.length === 0) throw new UsageError(`Give one file or more: ${call.name} ${input}`)
+  return call.words.map((text) => {
+    const [, path, offset] = /^(.+)@(0x[0-9a-f]+|\d+)$/i.exec(text) ?? []
+    if (!path || !Number.isSafeInteger(Number(offset)))
+      throw new UsageError(`${text} is no FILE@OFFSET; the offset is decimal or 0x…`)
+    return { ...givenFile(path), offset: Number(offset) }
+  })
+}
+
 /** Paths inside a request are relative to it; those on the line to where the person stands. */
 const ioOf = (folder: string): Io => ({
   read: (path) => givenFile(resolve(folder, path)),
@@ -87,6 +98,7 @@ async function run(command: Command, call: Call): Promise<object> {
       throw new UsageError(`Give ${command.files === 1 ? 'one file' : 'two files'}: ${call.name} ${command.input}`)
     return command.run(call.words.map(givenFile), call.options, ioOf('.'))
   }
+  if (command.kind === 'parts') return command.run(givenParts(call, command.input), call.options, ioOf('.'))
   if (call.words.length > 1) throw new UsageError(`${call.name} takes one file, or standard input`)
   const path = call.options.get('in') ?? call.words[0] ?? '-'
   const text = new TextDecoder().decode(readBytes(path))

@@ -69,6 +69,39 @@ describe('the command line', () => {
     expect([again.code, again.json().out, again.json().sha256After]).toEqual([0, null, null])
     expect(call(['image', 'patch-mode', image, '--mode', 'FAST', '--out', 'x']).code).toBe(2)
   })
+  test('several files as one: merged to a new file, never over another one, never beside an error', () => {
+    const chip = lx6Image('2.3.0')
+    const loader = file('loader@2.bin', chip.subarray(0x1000, 0x8000))
+    const table = file('table.bin', chip.subarray(0x8000, 0x10000))
+    const program = file('program.bin', chip.subarray(0x10000))
+    const out = join(folder, 'set.bin')
+    const set = (...words: string[]) => call(['image', 'set', ...words, '--family', 'LX6', '--out', out])
+    const missing = set(`${table}@0x8000`, `${program}@65536`)
+    expect([missing.code, missing.json().merged.out]).toEqual([1, null])
+    const whole = set(`${table}@0x8000`, `${program}@65536`, `${loader}@0x1000`)
+    expect(whole.json()).toMatchObject({ ok: true, family: 'LX6', merged: { bytes: chip.length, out: 'set.bin' } })
+    expect(whole.json().parts.map((p: { file: string }) => p.file)).toEqual([
+      'loader@2.bin',
+      'table.bin',
+      'program.bin',
+    ])
+    expect(readFileSync(out).equals(chip)).toBe(true)
+    expect(set(`${table}@0x8000`, `${program}@65536`, `${loader}@0x1000`).json().error.code).toBe('file')
+    for (const words of [[], [table], [`${table}@here`], [`${table}@-1`]])
+      expect([set(...words).code, set(...words).json().error.code]).toEqual([2, 'usage'])
+    expect(call(['image', 'set', `${table}@0x8000`]).json().error.code).toBe('usage')
+  })
+  test('refit and paste read from the line', () => {
+    const contacts = '"contacts":[{"n":1,"role":"3V3","edge":"left"},{"n":2,"role":"GND","edge":"left"}]'
+    expect(call(['refit', 'checks'], `{${contacts}}`).json().checks).toHaveLength(4)
+    const stop = call(['refit', 'judge'], `{${contacts},"readings":{"rail":3}}`)
+    expect([stop.code, stop.json().verdict]).toEqual([1, 'stop'])
+    expect(call(['paste', 'read'], '{"text":"digest ok"}').json()).toMatchObject({
+      outcome: 'verified',
+      conflict: false,
+    })
+    expect(call(['paste', 'read'], '{"text":" "}').json().error).toMatchObject({ code: 'empty', path: '/text' })
+  })
   test('a table alone, a table missing, a chip id', () => {
     expect(call(['partitions', file('whole.bin', lx6Image('2.3.0')), '--flash-bytes', '4194304']).json()).toMatchObject(
       {

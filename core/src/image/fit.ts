@@ -67,3 +67,19 @@ export function fitFindings(found: Judged, bytes: number, options: InspectOption
   }
   return out
 }
+
+/** A file that can only go over the air is an error where it is to go over wires. */
+export function overSerial(f: FileFinding): FileFinding {
+  if (f.code === 'gzip-ota-only')
+    return at(f.at, 'gzip-over-serial', 'error', 'A packed file cannot go over wires.', f.because, 'Unpack it first.')
+  if (f.code === 'ota-container')
+    return at(
+      f.at,
+      'container-over-serial',
+      'error',
+      'An over-the-air container cannot go over wires.',
+      f.because,
+      'Choose the serial file.',
+    )
+  return f
+}

@@ -350,7 +350,7 @@ export function readImage(bytes: Uint8Array, offset: number, digest: Digest = sh
   } else if (extended) {
     findings.push(
       at(
-        offset + 23,
+        offset,
         'hash-absent',
         'watch',
         'The image carries no hash of itself; only its checksum agrees.',

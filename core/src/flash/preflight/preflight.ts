@@ -1,6 +1,6 @@
 import { type Finding, worstOf } from '../../edge/finding'
 import { headerless, keptBelow } from '../../families/families'
-import { fitFindings } from '../../image/fit'
+import { fitFindings, overSerial } from '../../image/fit'
 import { at, type FileFinding } from '../../image/image'
 import { type ImageInspection, sortFindings } from '../../image/inspect'
 import { backupFindings, eraseFindings } from './backup'
@@ -23,18 +23,7 @@ export function preflight(unit: PreflightUnit, image: ImageInspection, wish: Wri
     flashBytes: unit.flashBytes,
   })
   const known = new Set(image.findings.map((f) => f.code))
-  const overSerial = [...image.findings, ...fit.filter((f) => !known.has(f.code))].map((f): FileFinding => {
-    if (f.code === 'gzip-ota-only')
-      return at(f.at, 'gzip-over-serial', 'error', 'A packed file cannot go over wires.', f.because, 'Unpack it first.')
-    if (f.code === 'ota-container')
-      return at(
-        f.at,
-        'container-over-serial',
-        'error',
-        'An over-the-air container cannot go over wires.',
-        f.because,
-        'Choose the serial file.',
-      )
+  const ofFile = [...image.findings, ...fit.filter((f) => !known.has(f.code))].map(overSerial).map((f): FileFinding => {
     // A stored inspection knows no unit: files of these families have no header to miss.
     if (f.code === 'unknown-format' && headerless(unit.family))
       return at(
@@ -52,7 +41,7 @@ export function preflight(unit: PreflightUnit, image: ImageInspection, wish: Wri
   const unplaced = (f: Finding): FileFinding => ({ ...f, at: null })
   const findings = [
     ...familyFindings(unit).map(unplaced),
-    ...overSerial,
+    ...ofFile,
     ...(consulted ? (unit.layoutFindings ?? []) : []),
     ...chipFindings(unit).map(unplaced),
     ...modeFindings(unit, image).map(unplaced),
