@@ -2,9 +2,9 @@ import fc from 'fast-check'
 import { gzipSync } from 'fflate'
 import { sha256Hex } from '../bytes/digests'
 import { bytesOfLatin1, hexOf } from '../bytes/text'
+import { curtainDescriptor } from '../testing/curtain'
 import {
   buildChip,
-  buildDescriptor,
   buildExtended,
   buildLx106,
   buildLx106Second,
@@ -25,13 +25,7 @@ const plain = buildLx106({
     { address: 0x3ffe8000, data: bytesOfLatin1('ABCD') },
   ],
 })
-const descriptor = buildDescriptor({
-  version: '3.2.0',
-  project: 'curtain',
-  time: '18:30:00',
-  date: 'Jan  6 2031',
-  framework: '5.2',
-})
+const descriptor = curtainDescriptor
 const rv32 = buildExtended({
   mode: 'DIO',
   sizeCode: 2,

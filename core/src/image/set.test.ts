@@ -3,7 +3,8 @@ import { gzipSync } from 'fflate'
 import { sha256Hex } from '../bytes/digests'
 import { bytesOfLatin1 } from '../bytes/text'
 import type { Family } from '../families/families'
-import { buildChip, buildDescriptor, buildExtended, buildLx106, buildPartitions, noise, twoSlotLayout } from './build'
+import { curtainDescriptor } from '../testing/curtain'
+import { buildChip, buildExtended, buildLx106, buildPartitions, noise, twoSlotLayout } from './build'
 import { type GivenPart, judgeSet, mergeParts } from './set'
 
 const head = {
@@ -27,13 +28,7 @@ const appOf = (more = 0) =>
     segments: [
       {
         address: 0x3c000020,
-        data: buildDescriptor({
-          version: '3.2.0',
-          project: 'curtain',
-          time: '18:30:00',
-          date: 'Jan  6 2031',
-          framework: '5.2',
-        }),
+        data: curtainDescriptor,
       },
       ...(more > 0 ? [{ address: 0x42000020, data: noise(more, 7) }] : []),
     ],
