@@ -132,6 +132,26 @@ test('numbers that are none: the field says so and the last good value is kept',
   await expect(page.getByText('This is not a number.').first()).toBeHidden()
 })
 
+test('what is typed right behind the key that finds belongs to find, and never answers the card', async ({ page }) => {
+  await page.goto('/units/23/identify')
+  await ready(page)
+  const asked = await card(page).getByRole('heading').first().textContent()
+  await press(page, '/')
+  await page.keyboard.type('18')
+  await page.keyboard.press('Enter')
+  await page.waitForURL(/\/units\/18\//)
+  await page.goto('/units/23/identify')
+  await ready(page)
+  await expect(card(page).getByRole('heading').first()).toHaveText(asked ?? '')
+  // Opened and closed at once: the page hears keys again.
+  await press(page, 'k')
+  await expect(page.getByRole('dialog')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog')).toBeHidden()
+  await press(page, '/')
+  await expect(page.getByLabel('Find a number, name, pad, file or address')).toBeFocused()
+})
+
 test('find by number, and go on by keys alone', async ({ page }) => {
   await page.goto('/')
   await press(page, '/')

@@ -1,5 +1,5 @@
 'use client'
-import { useCallback, useEffect, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import { buttonClass } from '@/components/paint/paint'
 
 interface Yard {
@@ -12,6 +12,7 @@ const askMs = 1000
 /** Lantern Yard, one press away: a made-up theatre with units at every step, in a database of its own. */
 export function OpenYard() {
   const [yard, setYard] = useState<Yard>({ state: 'none', url: '' })
+  const pressed = useRef(false)
   const ask = useCallback(async (method: 'GET' | 'POST') => {
     try {
       const response = await fetch('/api/lantern-yard', { method })
@@ -25,6 +26,10 @@ export function OpenYard() {
     const timer = setTimeout(() => void ask('GET'), askMs)
     return () => clearTimeout(timer)
   }, [yard, ask])
+  useEffect(() => {
+    // One press is enough: whoever is still here goes there.
+    if (yard.state === 'ready' && pressed.current) window.location.assign(yard.url)
+  }, [yard])
   if (yard.state === 'ready')
     return (
       <a href={yard.url} className={buttonClass('plain')}>
@@ -37,7 +42,10 @@ export function OpenYard() {
         type="button"
         className={buttonClass('plain')}
         disabled={yard.state === 'making'}
-        onClick={() => void ask('POST')}
+        onClick={() => {
+          pressed.current = true
+          void ask('POST')
+        }}
       >
         {yard.state === 'making' ? 'Making it, about half a minute…' : 'Look around Lantern Yard'}
       </button>

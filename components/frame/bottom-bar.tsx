@@ -91,6 +91,8 @@ interface Helper {
   hotkey: string
   onClick: () => void
   disabled?: boolean
+  /** It opens over the page, and what is typed next belongs to it. */
+  opens?: true
 }
 
 const helperClass =
@@ -104,6 +106,7 @@ function Helpers({ helpers }: { helpers: readonly Helper[] }) {
           key={h.name}
           type="button"
           data-key={h.hotkey}
+          data-opens={h.opens}
           disabled={h.disabled ?? false}
           className={`${helperClass} max-md:hidden`}
           onClick={h.onClick}
@@ -183,9 +186,10 @@ export function BottomBar(props: Props) {
       name: view.troubles.some((t) => t.closedAt === null) ? 'Trouble, open' : 'Trouble',
       hotkey: 't',
       onClick: props.openTrouble,
+      opens: true,
     },
-    { name: 'Bench view', hotkey: 'f', onClick: props.openBench },
-    { name: 'What’s known', hotkey: 'k', onClick: props.openKnown },
+    { name: 'Bench view', hotkey: 'f', onClick: props.openBench, opens: true },
+    { name: 'What’s known', hotkey: 'k', onClick: props.openKnown, opens: true },
     { name: 'Undo', hotkey: 'u', onClick: props.undo, disabled: busy },
     ...(reopens ? [{ name: 'Reopen', hotkey: 'r', onClick: props.reopen, disabled: busy }] : []),
   ]

@@ -69,3 +69,10 @@ test('a server that does not answer is said, and asked again with the next lette
   await answer([])
   expect(screen.getByText('Nothing is called like that.')).toBeTruthy()
 })
+test('what was typed before the field stood is its text, and Enter among it goes to the first hit', async () => {
+  render(<Find open begun={() => '17\n'} onOpenChange={() => {}} />)
+  expect((field() as HTMLInputElement).value).toBe('17')
+  await wait()
+  await answer([unit(17), unit(1)])
+  expect(push.mock.calls.at(-1)).toEqual(['/units/17'])
+})

@@ -2,7 +2,7 @@
 import { Command } from 'cmdk'
 import { useRouter } from 'next/navigation'
 import { Dialog } from 'radix-ui'
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react'
+import { type KeyboardEvent, type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react'
 
 interface Hit {
   href: string
@@ -17,9 +17,15 @@ const pauseMs = 120
 
 /**
  * What fits a text, asked of the server while it is typed.
+ * @param earlyEnter the text behind which Enter was pressed before the field was there
  * @param go called with the first hit, when Enter was pressed before the answer came
  */
-function useHits(text: string, open: boolean, go: (hit: Hit | undefined) => void) {
+function useHits(
+  text: string,
+  open: boolean,
+  earlyEnter: RefObject<string | null>,
+  go: (hit: Hit | undefined) => void,
+) {
   const [hits, setHits] = useState<Hit[] | null>([])
   const asked = useRef(0)
   /** What the hits on screen answer: Enter goes nowhere by an older answer, it waits for its own. */
@@ -29,7 +35,7 @@ function useHits(text: string, open: boolean, go: (hit: Hit | undefined) => void
   useEffect(() => {
     if (!open) return
     answered.current = null
-    entered.current = false
+    entered.current = earlyEnter.current === text
     const mine = ++asked.current
     const ask = async () => {
       const found = await fetch(`/api/find?q=${encodeURIComponent(text)}`)
@@ -38,7 +44,9 @@ function useHits(text: string, open: boolean, go: (hit: Hit | undefined) => void
       if (asked.current !== mine) return
       answered.current = text
       setHits(found)
-      if (entered.current) go(found?.[0])
+      if (!entered.current) return
+      earlyEnter.current = null
+      go(found?.[0])
     }
     const timer = setTimeout(() => void ask(), pauseMs)
     return () => clearTimeout(timer)
@@ -58,17 +66,38 @@ const said = (hits: readonly Hit[] | null, text: string): string => {
   return hits.length === 0 ? 'Nothing is called like that.' : `${hits.length} found`
 }
 
-/** Finds units, boards, pads, files and kit; a case number and Enter goes there. */
-export function Find({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+const nothingTyped = () => ''
+
+/**
+ * Finds units, boards, pads, files and kit; a case number and Enter goes there.
+ * @param begun what was typed before it stood, with Enter as a line end
+ */
+export function Find({
+  open,
+  begun = nothingTyped,
+  onOpenChange,
+}: {
+  open: boolean
+  begun?: () => string
+  onOpenChange: (open: boolean) => void
+}) {
   const router = useRouter()
   const [text, setText] = useState('')
+  const earlyEnter = useRef<string | null>(null)
+  // When it stands, not when it is first drawn: letters come in between.
+  useLayoutEffect(() => {
+    const keys = begun()
+    const typed = keys.split('\n')[0] ?? ''
+    if (keys.includes('\n')) earlyEnter.current = typed
+    setText(typed)
+  }, [begun])
   const go = (hit: Hit | undefined) => {
     if (!hit) return
     onOpenChange(false)
     setText('')
     router.push(hit.href)
   }
-  const { hits, enterWaits } = useHits(text, open, go)
+  const { hits, enterWaits } = useHits(text, open, earlyEnter, go)
   const [chosen, setChosen] = useState('')
   // Enter takes what is marked; before anything is marked, the first one.
   const onEnter = (e: KeyboardEvent) => {

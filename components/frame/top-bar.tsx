@@ -2,7 +2,7 @@
 import dynamic from 'next/dynamic'
 import { usePathname } from 'next/navigation'
 import { Dialog } from 'radix-ui'
-import { useEffect, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import Link from '@/components/link'
 import teach from './teach.json'
 
@@ -66,6 +66,37 @@ function targetOf(key: string): HTMLElement | null {
   )
 }
 
+/** What opens over the page comes a moment after its key, the first time: so long nothing on the page hears a key. */
+const opensWithinMs = 4000
+const isOpen = () => document.querySelector('[role="dialog"]') !== null
+
+/** Keys between one that opens something and its opening: for find they are its first letters, never answers to the card. */
+function useOpening() {
+  const opening = useRef<{ until: number; keys: string } | null>(null)
+  const begin = useCallback(() => {
+    const mine = { until: Date.now() + opensWithinMs, keys: '' }
+    opening.current = mine
+    // Opened, and perhaps closed again at once: the page hears keys again.
+    const watch = setInterval(() => {
+      if (opening.current === mine && Date.now() <= mine.until && !isOpen()) return
+      clearInterval(watch)
+      if (opening.current === mine) opening.current = null
+    }, 50)
+  }, [])
+  /** True where the key belongs to what is about to open. */
+  const takes = useCallback((e: KeyboardEvent) => {
+    const now = opening.current
+    if (!now || Date.now() > now.until) return false
+    if (e.key.length === 1) now.keys += e.key
+    else if (e.key === 'Enter') now.keys += '\n'
+    else if (e.key === 'Backspace') now.keys = now.keys.slice(0, -1)
+    return true
+  }, [])
+  /** What was typed so far. */
+  const typed = useCallback(() => opening.current?.keys ?? '', [])
+  return { begin, takes, typed }
+}
+
 /** What this page is for and what to do first: by its room, or by its step. */
 function taught(path: string): readonly string[] {
   const words = teach as { [where: string]: string[] }
@@ -95,16 +126,28 @@ export function TopBar({ mark }: { mark: string }) {
   const [finding, setFinding] = useState(false)
   const [showKeys, setShowKeys] = useState(false)
 
+  const { begin, takes, typed } = useOpening()
+  const openFind = useCallback(() => {
+    begin()
+    setFinding(true)
+  }, [begin])
+
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.ctrlKey || e.metaKey || e.altKey || typing(e.target) || document.querySelector('[role="dialog"]')) return
+      if (e.ctrlKey || e.metaKey || e.altKey || typing(e.target)) return
+      if (isOpen()) return
+      if (takes(e)) {
+        e.preventDefault()
+        return
+      }
       if (e.key === ' ' && pressable(e.target)) return
       if (e.key === '?') setShowKeys(true)
-      else if (e.key === '/') setFinding(true)
+      else if (e.key === '/') openFind()
       else if (e.key === 'e') switchTheme()
       else {
         const target = targetOf(e.key)
         if (!target) return
+        if (target.dataset.opens) begin()
         if (target instanceof HTMLInputElement) target.focus()
         else target.click()
       }
@@ -114,7 +157,7 @@ export function TopBar({ mark }: { mark: string }) {
     // Scripts that press keys wait for this: before it, a key goes nowhere.
     document.documentElement.dataset.keys = 'heard'
     return () => window.removeEventListener('keydown', onKey)
-  }, [])
+  }, [begin, takes, openFind])
 
   const here = (href: string) => (href === '/' ? path === '/' : path.startsWith(href))
   return (
@@ -151,7 +194,7 @@ export function TopBar({ mark }: { mark: string }) {
         <div className="ml-auto flex items-center gap-2">
           <button
             type="button"
-            onClick={() => setFinding(true)}
+            onClick={openFind}
             className="flex min-h-[2.2rem] items-center gap-6 rounded-[8px] border border-white/25 bg-black/20 px-3 text-[#d5e2dd] xl:w-[230px]"
           >
             <span className="max-xl:sr-only">Find a unit, pad, file…</span>
@@ -175,7 +218,7 @@ export function TopBar({ mark }: { mark: string }) {
           </button>
         </div>
       </div>
-      {finding && <Find open onOpenChange={setFinding} />}
+      {finding && <Find open begun={typed} onOpenChange={setFinding} />}
       <Dialog.Root open={showKeys} onOpenChange={setShowKeys}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
