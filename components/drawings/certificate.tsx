@@ -52,7 +52,13 @@ export function Certificate({
         {proofs.map((p) => (
           <div key={p.step} className="grid grid-cols-[4.6rem_minmax(0,1fr)_auto] gap-x-3 border-b border-rule-2 py-1">
             <dt className="font-semibold">{p.title}</dt>
-            <dd className="min-w-0 break-words">{p.day ? p.what : <span className="text-ochre">open</span>}</dd>
+            <dd className="min-w-0 break-words">
+              {p.standing === 'open' || p.standing === 'stale' ? (
+                <span className="text-ochre">{p.standing === 'open' ? 'open' : `no longer: ${p.what}`}</span>
+              ) : (
+                [p.what, p.standing === 'decided' ? 'decided, with a reason' : ''].filter(Boolean).join('; ')
+              )}
+            </dd>
             <dd className="text-[0.93rem] whitespace-nowrap text-ink-2">{p.day ? dayWords(p.day) : ''}</dd>
           </div>
         ))}

@@ -77,7 +77,6 @@ function NextDue(props: Props) {
 export function WatchSurface(props: Props) {
   const { view, assessment, record } = props
   const { ran } = useInstalled(props)
-  const skipped = new Set(assessment.steps.filter((s) => s.state === 'skipped').map((s) => s.id))
   const proven = view.records.prove.done?.at
   return (
     <StepSheet
@@ -88,7 +87,7 @@ export function WatchSurface(props: Props) {
           name={view.name}
           board={view.board?.name ?? 'Board not named yet'}
           coats={assessment.coats}
-          proofs={proofsOf(view, skipped)}
+          proofs={proofsOf(view, assessment.steps)}
           sentence={
             assessment.inService && proven
               ? `In service since ${dayWords(proven.slice(0, 10))}${view.place ? `, ${view.place}` : ''}`

@@ -1,53 +1,60 @@
+import { isIdle } from '../../pins/template'
+import type { AssessedStep } from '../../unit/assess'
 import type { UnitView } from '../../unit/view'
 import { type StepId, stepOf, steps } from '../../unit/way'
-import { backupOf, restoreDue } from '../backup/facts'
+import { type BackupFact, backupOf, restoreDue } from '../backup/facts'
 import { standingTests } from '../hub/facts'
 import { familyOf } from '../identify/facts'
+import { templateOf } from '../pins/facts'
 import { howSays, installedName, installedOf } from './installed'
 
 /** One thing that was proven of a unit, and when. */
 export interface Proof {
   step: StepId
   title: string
-  /** What was proven, in words. */
+  /** Whether it stands: proven, decided by a person instead, stale since something changed, or open. */
+  standing: 'proven' | 'decided' | 'stale' | 'open'
+  /** What was proven, in words; of a stale one why it no longer holds. */
   what: string
-  /** The day it was said to be done; null where the step was left out or is open. */
+  /** The day it was said to be done; null while it is open. */
   day: string | null
 }
 
 const dayOf = (iso: string | null | undefined): string | null => iso?.slice(0, 10) ?? null
 
+const backupWords: Record<BackupFact['state'], string> = {
+  verified: 'stock firmware kept, two equal reads',
+  single: 'read once',
+  differ: 'two reads that differ',
+  skipped: 'no backup, with a reason',
+  none: 'no backup',
+}
+
 function words(view: UnitView, step: StepId): string {
-  const { arrive, start, pins, behaviour, prove, join } = view.records
+  const { start, behaviour, prove, join } = view.records
   const installed = installedOf(view)
   const [calibration] = view.calibrations
   switch (step) {
-    case 'arrive':
-      return arrive.data.triedAsSold === 'faulty' ? 'faulty as it was sold' : 'worked as it was sold'
     case 'identify':
       return familyOf(view)?.family ?? ''
-    case 'backup': {
-      const { state } = backupOf(view)
-      return state === 'verified'
-        ? 'stock firmware kept, two equal reads'
-        : state === 'skipped'
-          ? 'no backup, with a reason'
-          : 'read once'
-    }
+    case 'backup':
+      return backupWords[backupOf(view).state]
     case 'write':
       return installed ? `${installed.firmware} ${installedName(installed)}, ${howSays(installed.how)}` : ''
     case 'start':
       return start.data.seenBy && start.data.seenBy !== 'boot text' ? `seen: ${start.data.seenBy}` : 'by its boot text'
     case 'join':
       return join.data.address
-    case 'pins':
-      return `${pins.data.template?.pins.length ?? 0} pins`
+    case 'pins': {
+      const used = (templateOf(view)?.pins ?? []).filter((p) => !isIdle(p.fn)).length
+      return `${used} ${used === 1 ? 'pin' : 'pins'} in use`
+    }
     case 'behaviour': {
       const tried = behaviour.data.channels.filter((c) => c.tried).length
       return `${tried} ${tried === 1 ? 'output' : 'outputs'} tried`
     }
     case 'meter':
-      return calibration ? `true is shown times ${calibration.gain.toFixed(4)}` : 'no meter'
+      return calibration ? `true is shown times ${calibration.gain.toFixed(4)}` : 'not calibrated'
     case 'hub':
       return standingTests(view)
         .map((t) => t.direction)
@@ -78,16 +85,29 @@ const certified: readonly StepId[] = [
   'prove',
 ]
 
-/** What was proven of a unit, step by step, in the order of the way; steps of its route only. */
-export const proofsOf = (view: UnitView, skipped: ReadonlySet<StepId>): Proof[] =>
-  steps
-    .filter((s) => certified.includes(s.id) && !skipped.has(s.id))
-    .map((s) => ({
-      step: s.id,
-      title: stepOf(s.id).short,
-      what: words(view, s.id),
-      day: dayOf(view.records[s.id].done?.at),
-    }))
+const standingOf: { [S in AssessedStep['state']]?: Proof['standing'] } = {
+  done: 'proven',
+  decided: 'decided',
+  stale: 'stale',
+}
+
+/** What was proven of a unit and whether it still stands, in the order of the way; steps of its route only. */
+export const proofsOf = (view: UnitView, assessed: readonly AssessedStep[]): Proof[] =>
+  steps.flatMap(({ id }) => {
+    const now = assessed.find((s) => s.id === id)
+    if (!now || now.state === 'skipped' || !certified.includes(id)) return []
+    const standing = standingOf[now.state] ?? 'open'
+    const what = standing === 'stale' ? now.because : standing === 'open' ? '' : words(view, id)
+    return [
+      {
+        step: id,
+        title: stepOf(id).short,
+        standing,
+        what,
+        day: standing === 'open' ? null : dayOf(view.records[id].done?.at),
+      },
+    ]
+  })
 
 /** The next thing that falls due: what and on which day; null when nothing is dated. */
 export function nextDue(view: UnitView): { what: string; day: string; step: StepId } | null {
