@@ -54,7 +54,11 @@ function words(view: UnitView, step: StepId): string {
       return `${tried} ${tried === 1 ? 'output' : 'outputs'} tried`
     }
     case 'meter':
-      return calibration ? `true is shown times ${calibration.gain.toFixed(4)}` : 'not calibrated'
+      return calibration
+        ? `true is shown times ${calibration.gain.toFixed(4)}`
+        : view.board?.hasMeter === false
+          ? 'no meter'
+          : 'not calibrated'
     case 'hub':
       return standingTests(view)
         .map((t) => t.direction)
