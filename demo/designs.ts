@@ -126,7 +126,7 @@ export const designs = {
     image: 'plainsong-lx106-1m-full.bin',
     relays: 1,
     records: {
-      arrive: { ratedAmps: 10, loadWatts: 1200, load: 'heater' },
+      arrive: { ratedAmps: 10, paid: 9.5, loadWatts: 1200, load: 'heater' },
       open: {
         terminals: [...plugTerminals],
         fasteners: [
@@ -176,7 +176,7 @@ export const designs = {
     image: 'skiff-arm968b.bin',
     relays: 1,
     records: {
-      arrive: { ratedAmps: 10, loadWatts: 60, load: 'lamp' },
+      arrive: { ratedAmps: 10, paid: 8.9, loadWatts: 60, load: 'lamp' },
       open: {
         terminals: [...plugTerminals],
         fasteners: [fastener('screw', 3, 'as rev C')],
@@ -198,7 +198,7 @@ export const designs = {
     image: 'plainsong-lx106-1m-full.bin',
     relays: 2,
     records: {
-      arrive: { ratedAmps: 6, loadWatts: 300, load: 'lamp' },
+      arrive: { ratedAmps: 6, paid: 11.4, loadWatts: 300, load: 'lamp' },
       open: {
         terminals: [
           { place: 'L', legend: 'line' },
@@ -243,7 +243,7 @@ export const designs = {
     image: 'lattice-lx6-4m.bin',
     relays: 4,
     records: {
-      arrive: { ratedAmps: 5, mainsVolts: 12, loadWatts: 30, load: 'motor' },
+      arrive: { ratedAmps: 5, paid: 12.2, mainsVolts: 12, loadWatts: 30, load: 'motor' },
       open: { noTerminals: true },
       identify: { evidence: lx6Evidence },
       pads: { pads: ['GND', '3V3', 'TX', 'RX', 'BOOT', 'RST'], pitchMm: 2.54, bootBy: 'pad' },
@@ -270,7 +270,7 @@ export const designs = {
     image: 'lattice-lx6-4m.bin',
     relays: 5,
     records: {
-      arrive: { ratedAmps: 5, mainsVolts: 12, loadWatts: 60, load: 'lamp' },
+      arrive: { ratedAmps: 5, paid: 7.8, mainsVolts: 12, loadWatts: 60, load: 'lamp' },
       identify: { evidence: [], decision: { family: 'LX6', reason: 'Its maker says so, and it answers as one.' } },
       start: { seenBy: 'access point' },
       pins: {
@@ -289,7 +289,7 @@ export const designs = {
     image: 'skiff-arm968b.bin',
     relays: 0,
     records: {
-      arrive: { ratedAmps: 0.1, loadWatts: 9 },
+      arrive: { ratedAmps: 0.1, paid: 4.9, loadWatts: 9 },
       open: {
         noTerminals: true,
         fasteners: [
@@ -311,7 +311,7 @@ export const designs = {
     image: 'plainsong-lx106-1m-full.bin',
     relays: 1,
     records: {
-      arrive: { ratedAmps: 3, mainsVolts: 12, loadWatts: 18, load: 'latch-locks', wayOut: false },
+      arrive: { ratedAmps: 3, paid: 24.5, mainsVolts: 12, loadWatts: 18, load: 'latch-locks', wayOut: false },
       open: {
         noTerminals: true,
         fasteners: [fastener('screw', 4, 'corners')],
@@ -339,7 +339,7 @@ export const designs = {
     image: 'skiff-cm3.bin',
     relays: 1,
     records: {
-      arrive: { ratedAmps: 10, loadWatts: 15, load: 'modem' },
+      arrive: { ratedAmps: 10, paid: 9.5, loadWatts: 15, load: 'modem' },
       open: {
         terminals: [...plugTerminals],
         fasteners: [fastener('screw', 4, 'back', { hiddenUnder: 'foot' })],
@@ -377,7 +377,7 @@ export const designs = {
     image: 'plainsong-lx106-1m-full.bin',
     relays: 0,
     records: {
-      arrive: { ratedAmps: 1, mainsVolts: 5, loadWatts: 2, load: 'other' },
+      arrive: { ratedAmps: 1, paid: 3.6, mainsVolts: 5, loadWatts: 2, load: 'other' },
       open: {
         noTerminals: true,
         fasteners: [fastener('clip', 2, 'short sides')],
@@ -395,7 +395,7 @@ export const designs = {
     stock: lx106Stock,
     image: '',
     relays: 1,
-    records: { arrive: { ratedAmps: 13, loadWatts: 2000, load: 'heater', route: 'local-control' } },
+    records: { arrive: { ratedAmps: 13, paid: 14.9, loadWatts: 2000, load: 'heater', route: 'local-control' } },
   },
 } satisfies Record<string, Design>
 export type DesignId = keyof typeof designs

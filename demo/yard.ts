@@ -114,7 +114,12 @@ async function imagesOf(yard: Yard): Promise<Things['images']> {
 
 /** What stands in the workshop before the first unit: its kit, its hub, images of firmware, and the boards it knows. */
 export async function furnish(yard: Yard): Promise<Things> {
-  await yard.run('set-site', { name: 'Lantern Yard', base: 'yard', slug: 'lantern' })
+  await yard.run('set-site', {
+    name: 'Lantern Yard',
+    base: 'yard',
+    slug: 'lantern',
+    money: { currency: '€', hourWorth: 12 },
+  })
   const kit = await kitOf(yard)
   const images = await imagesOf(yard)
   const boards: Things['boards'] = {}

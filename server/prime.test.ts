@@ -1,16 +1,18 @@
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { eq } from 'drizzle-orm'
 import { png } from '../demo/pictures'
 import { type CommandName, runCommand } from './commands'
 import type { Db } from './db/client'
 import type { CommandResult } from './db/fault'
 import { recentEvents } from './db/log'
+import * as schema from './db/schema'
 import { freshDatabase } from './db/testing'
 import { loadAll } from './db/testing-reads'
 import { keepFile } from './files/keep'
 import { practiceRuns } from './practice/reads'
-import { paceOfBoard } from './units/pace'
+import { costOfRoutes, paceOfBoard } from './units/pace'
 
 let db: Db
 let end: () => Promise<void>
@@ -167,6 +169,19 @@ describe('batches and markings', () => {
     await run('take-in-hand', { unitId: id }, at(7))
     await run('put-back', { unitId: id }, at(19))
     expect((await paceOfBoard(db, boardId)).units).toEqual([{ number, minutes: 20, done: false }])
+  })
+  test('what a route costs is the median of proven units, and of the prices that were written down', async () => {
+    const took = async (minutes: number, paid: number | null, proven = true) => {
+      const { id } = await arrive()
+      await save(id, 'arrive', { route: 'module-replaced', triedAsSold: 'works', paid })
+      await db.update(schema.unitPace).set({ minutes, proven }).where(eq(schema.unitPace.unitId, id))
+    }
+    expect((await costOfRoutes(db))['module-replaced']).toBeUndefined()
+    await took(30, 8)
+    await took(50, null)
+    await took(40, 10)
+    await took(900, 500, false)
+    expect((await costOfRoutes(db))['module-replaced']).toEqual({ units: 3, minutes: 40, paid: 9, priced: 2 })
   })
 })
 

@@ -209,6 +209,26 @@ describe('the page of a unit', () => {
     const page = await pageOfUnit(db, 7, 'backup')
     expect(page?.choices.twins).toMatchObject([{ number: 2, state: 'differ' }])
   })
+  test('an adapter that is filled in is the unit’s adapter for the server too, before anybody saved it', async () => {
+    const wireOf = async (number: number) => {
+      const view = (await pageOfUnit(db, number, 'wire'))?.view
+      return [view?.records.wire.version, view?.records.wire.data.adapterId, view?.adapter?.name]
+    }
+    // The only one in the kit.
+    expect(await wireOf(12)).toEqual([0, adapterId, 'Blue adapter'])
+    // With two in the kit, the one this board was wired with.
+    const second = (await run('add-kit', {
+      kind: 'adapter',
+      name: 'Red adapter',
+      data: { pins: ['GND', 'TX', 'RX', '3V3'], logicV: 3.3, max3v3Ma: 500, labelledFrom: 'adapter' },
+    })) as { id: string }
+    expect(await wireOf(12)).toEqual([0, null, undefined])
+    const fact = { boardId, key: 'adapterId', value: second.id, step: 'wire', at: new Date('2040-01-01') }
+    await db.insert(schema.boardFact).values(fact as typeof schema.boardFact.$inferInsert)
+    expect(await wireOf(20)).toEqual([0, second.id, 'Red adapter'])
+    await db.delete(schema.boardFact).where(eq(schema.boardFact.at, fact.at))
+    await db.delete(schema.kit).where(eq(schema.kit.id, second.id))
+  })
   test('knows what the board was found to be elsewhere', async () => {
     const page = await pageOfUnit(db, 20, 'identify')
     expect(page?.view.board).toMatchObject({ family: 'LX106', ratedAmps: 10, markings: { LX106: 1 }, unitCount: 4 })

@@ -1,8 +1,11 @@
 /** @jest-environment jsdom */
+
+import { checkKinds } from '@fresh-coat/core/identify/identify'
 import { blankItem } from '@fresh-coat/core/open/opening'
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import fc from 'fast-check'
 import { CaseDrawing, wrapped } from './case-drawing'
+import { CheckPicture } from './check-pictures'
 import { goingBack } from './closing-drawing'
 import { ErrorPlot } from './error-plot'
 import { ModuleDrawing } from './module-drawing'
@@ -178,4 +181,15 @@ describe('drawings say what they show', () => {
     expect(screen.getByRole('img').getAttribute('aria-label')).toContain('rating not known')
     expect(screen.queryByText(/rated/)).toBeNull()
   })
+})
+
+test('every answer of every check of Identify has a picture of its own', () => {
+  for (const kind of checkKinds) {
+    const drawn = Object.keys(kind.values).map((value) => {
+      const { container } = render(<CheckPicture kind={kind.kind} value={value} />)
+      return container.innerHTML
+    })
+    expect(drawn).not.toContain('')
+    expect(new Set(drawn).size).toBe(drawn.length)
+  }
 })

@@ -1,6 +1,6 @@
 import { sizeWords } from '@fresh-coat/core/bytes/text'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
-import { useId } from 'react'
+import { ChooseFile } from '@/components/files/choose-file'
 
 /** One read as a bar over the extent of the chip, with the way to bring its file. */
 function ReadBar({
@@ -19,7 +19,6 @@ function ReadBar({
   busy: boolean
   take: (file: File) => void
 }) {
-  const id = useId()
   const name = n === 1 ? 'first read' : 'second read'
   const share = file ? Math.min(1, file.bytes / chipBytes) : 0
   return (
@@ -48,24 +47,14 @@ function ReadBar({
           </span>
         )}
       </span>
-      <label
-        htmlFor={id}
-        className="cursor-pointer rounded-[7px] border border-ink-3 bg-sheet px-2.5 py-0.5 text-[0.93rem] font-semibold focus-within:outline-3 focus-within:outline-ochre-line"
+      <ChooseFile
+        disabled={busy}
+        onFiles={([chosen]) => chosen && take(chosen)}
+        className="rounded-[7px] border border-ink-3 bg-sheet px-2.5 py-0.5 text-[0.93rem] font-semibold"
       >
         {file ? 'read anew' : 'choose'}
         <span className="sr-only">: the {name}</span>
-        <input
-          id={id}
-          type="file"
-          className="sr-only"
-          disabled={busy}
-          onChange={(e) => {
-            const chosen = e.target.files?.[0]
-            e.target.value = ''
-            if (chosen) take(chosen)
-          }}
-        />
-      </label>
+      </ChooseFile>
     </div>
   )
 }

@@ -1,6 +1,7 @@
 'use client'
-import { useId, useState } from 'react'
+import { useState } from 'react'
 import { buttonClass } from '@/components/paint/paint'
+import { ChooseFile } from './choose-file'
 
 /** A place to drop one file, or choose it. */
 export function DropFile({
@@ -14,7 +15,6 @@ export function DropFile({
   onFile: (file: File) => void
   disabled?: boolean
 }) {
-  const id = useId()
   const [over, setOver] = useState(false)
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: dropping is an extra; the button inside does the same
@@ -32,23 +32,9 @@ export function DropFile({
         if (file && !disabled) onFile(file)
       }}
     >
-      <label
-        htmlFor={id}
-        className={`${buttonClass('plain')} cursor-pointer focus-within:outline-3 focus-within:outline-ochre-line`}
-      >
+      <ChooseFile disabled={disabled} onFiles={([file]) => file && onFile(file)}>
         {label}
-        <input
-          id={id}
-          type="file"
-          className="sr-only"
-          disabled={disabled}
-          onChange={(e) => {
-            const file = e.target.files?.[0]
-            e.target.value = ''
-            if (file) onFile(file)
-          }}
-        />
-      </label>
+      </ChooseFile>
       <p className="mt-1.5 text-[0.93rem] text-ink-2">{about}</p>
     </div>
   )

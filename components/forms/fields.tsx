@@ -36,6 +36,7 @@ export function TextField({
   placeholder,
   mono = false,
   maxLength = 500,
+  startsHere = false,
 }: {
   label: string
   value: string
@@ -45,12 +46,19 @@ export function TextField({
   placeholder?: string
   mono?: boolean
   maxLength?: number
+  /** The page is for filling this in: the keys go here at once. */
+  startsHere?: boolean
 }) {
+  const input = useRef<HTMLInputElement>(null)
+  useEffect(() => {
+    if (startsHere) input.current?.focus()
+  }, [startsHere])
   return (
     <Field label={label} hint={hint} className={className}>
       {(id) => (
         <input
           id={id}
+          ref={input}
           className={`field ${mono ? 'pin' : ''}`}
           dir="auto"
           value={value}

@@ -8,6 +8,8 @@ import { Explained } from './terms'
 
 export interface Answer {
   label: ReactNode
+  /** What it looks like. */
+  picture?: ReactNode
   /** What it would mean, in small. */
   hint?: ReactNode
   pick: () => void
@@ -39,6 +41,7 @@ export function Answers({ answers, from = 1 }: { answers: readonly Answer[]; fro
                   {key}
                 </kbd>
               )}
+              {a.picture}
               <span className="min-w-0 flex-1">{a.label}</span>
               {a.hint && <span className="max-w-[50%] text-[0.87rem] font-normal text-ink-2">{a.hint}</span>}
             </button>
@@ -264,6 +267,7 @@ export function Questions({
               {now.field}
               <button
                 type="submit"
+                data-key="Enter"
                 className="min-h-[2.6rem] justify-self-start rounded-[9px] border border-ink bg-sheet px-4 font-semibold"
               >
                 Next<Key>Enter</Key>

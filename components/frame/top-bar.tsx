@@ -31,19 +31,19 @@ const keys: [string, string][] = [
   ['f', 'Bench view: one instruction at a time, large'],
   ['t', 'Trouble: what is wrong, what to ask next'],
   ['u', 'Undo the last change'],
-  ['n', 'A new unit; at a step, into the field'],
+  ['n', 'A new unit; at a step, into the field, or the file it waits for'],
   ['r', 'Reopen a step that is done'],
   ['[ and ]', 'The unit before, the unit after'],
   ['e', 'Evening theme, and back'],
   ['?', 'These keys'],
 ]
 
-/** Is a key press meant for a field? Ticks and choices are fields too, but nobody types into them. */
+/** Is a key press meant for a field? Ticks, choices and files are fields too, but nobody types into them. */
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   (target.isContentEditable ||
     ['TEXTAREA', 'SELECT'].includes(target.tagName) ||
-    (target instanceof HTMLInputElement && !['radio', 'checkbox'].includes(target.type)))
+    (target instanceof HTMLInputElement && !['radio', 'checkbox', 'file'].includes(target.type)))
 const pressable = (target: EventTarget | null) =>
   target instanceof HTMLElement && ['BUTTON', 'A', 'SUMMARY', 'INPUT'].includes(target.tagName)
 
@@ -61,9 +61,8 @@ function switchTheme() {
 function targetOf(key: string): HTMLElement | null {
   const marked = document.querySelector<HTMLElement>(`[data-key="${CSS.escape(key)}"]:not(:disabled)`)
   if (marked || key !== 'n') return marked
-  return document.querySelector<HTMLInputElement>(
-    '[data-part="card"] :is(input:not([type="file"]), textarea):not(:disabled)',
-  )
+  const find = (where: string) => document.querySelector<HTMLElement>(`${where}:not(:disabled)`)
+  return find('[data-part="card"] :is(input, textarea)') ?? find('[data-part="sheet"] input[type="file"]')
 }
 
 /** What opens over the page comes a moment after its key, the first time: so long nothing on the page hears a key. */
@@ -140,7 +139,7 @@ export function TopBar({ mark }: { mark: string }) {
         e.preventDefault()
         return
       }
-      if (e.key === ' ' && pressable(e.target)) return
+      if ((e.key === ' ' || e.key === 'Enter') && pressable(e.target)) return
       if (e.key === '?') setShowKeys(true)
       else if (e.key === '/') openFind()
       else if (e.key === 'e') switchTheme()
@@ -148,8 +147,9 @@ export function TopBar({ mark }: { mark: string }) {
         const target = targetOf(e.key)
         if (!target) return
         if (target.dataset.opens) begin()
-        if (target instanceof HTMLInputElement) target.focus()
-        else target.click()
+        const field = target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement
+        if (field) target.focus()
+        if (!field || target.getAttribute('type') === 'file') target.click()
       }
       e.preventDefault()
     }

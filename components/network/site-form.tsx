@@ -1,13 +1,18 @@
 'use client'
 import { isSlug, slugOf } from '@fresh-coat/core/topics/slug'
+import type { Money } from '@fresh-coat/core/unit/cost'
 import { CommandForm } from '@/components/forms/command-form'
 import { NumberField, TextField } from '@/components/forms/fields'
 
-export function SiteForm({ site }: { site: { name: string; base: string; slug: string; mainsVolts: number } }) {
+export function SiteForm({
+  site,
+}: {
+  site: { name: string; base: string; slug: string; mainsVolts: number; money: Money }
+}) {
   return (
     <CommandForm
       command="set-site"
-      empty={{ ...site } as { [key: string]: unknown; name: string; base: string; slug: string; mainsVolts: number }}
+      empty={{ ...site } as { [key: string]: unknown } & typeof site}
       submit="Save"
       disabled={(v) => !v.name.trim() || !isSlug(v.base) || !isSlug(v.slug)}
     >
@@ -38,6 +43,21 @@ export function SiteForm({ site }: { site: { name: string; base: string; slug: s
               max={260}
               value={v.mainsVolts}
               onChange={(mainsVolts) => mainsVolts !== null && set({ mainsVolts })}
+            />
+            <TextField
+              label="Sign of its money"
+              value={v.money.currency}
+              maxLength={8}
+              onChange={(currency) => set({ money: { ...v.money, currency } })}
+            />
+            <NumberField
+              label="An hour at the bench counts"
+              unit={v.money.currency}
+              min={0}
+              max={10000}
+              value={v.money.hourWorth}
+              onChange={(hourWorth) => set({ money: { ...v.money, hourWorth } })}
+              hint="Empty: work is not counted in money."
             />
           </div>
           <p className="text-ink-2">

@@ -3,6 +3,7 @@ import type { Pace } from '@fresh-coat/core/fleet/bench-time'
 import type { Marking } from '@fresh-coat/core/identify/markings'
 import type { TwinBackup } from '@fresh-coat/core/steps/backup/facts'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
+import type { RouteCost } from '@fresh-coat/core/unit/cost'
 import type { Adapter, Instrument, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
 import type { RouteId, StepId } from '@fresh-coat/core/unit/way'
 import type { RecordHandle } from '@/components/frame/use-record'
@@ -34,8 +35,8 @@ export interface Choices {
   next: { number: number; name: string }
   /** Hands-on minutes of the units of this board, in the order they were begun. */
   pace: Pace | null
-  /** Median minutes of the proven units of each route, and how many there were. */
-  routes: Partial<Record<RouteId, { minutes: number; units: number }>>
+  /** What the proven units of each route took. */
+  routes: Partial<Record<RouteId, RouteCost>>
   secrets: { id: string; name: string; keptIn: string; createdAt: string }[]
 }
 

@@ -32,6 +32,7 @@ export function NewUnit({
             <TextField
               label="What you call it for now"
               value={v.name}
+              startsHere
               maxLength={120}
               onChange={(name) => set({ name })}
             />

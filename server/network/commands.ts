@@ -1,3 +1,4 @@
+import { moneyShape } from '@fresh-coat/core/unit/cost'
 import { factsOfUnit } from '@fresh-coat/core/unit/facts'
 import { testDirections } from '@fresh-coat/core/unit/view'
 import { stepOf } from '@fresh-coat/core/unit/way'
@@ -48,7 +49,13 @@ const addHubTest = command(
 )
 
 const setSite = command(
-  z.object({ name, base: slug, slug, mainsVolts: z.number().min(90).max(260).optional() }),
+  z.object({
+    name,
+    base: slug,
+    slug,
+    mainsVolts: z.number().min(90).max(260).optional(),
+    money: moneyShape.optional(),
+  }),
   async (c, input) => {
     await keepSetting(c, 'site', input)
     await c.tell({ kind: 'site-set', sentence: `site is ${input.name}` })

@@ -1,4 +1,5 @@
 import { isSlug } from '@fresh-coat/core/topics/slug'
+import { type Money, readMoney } from '@fresh-coat/core/unit/cost'
 import { and, desc, eq, isNull, or, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import * as schema from '../db/schema'
@@ -9,8 +10,15 @@ export interface Site {
   slug: string
   /** Nominal voltage of the mains there. */
   mainsVolts: number
+  money: Money
 }
-const defaultSite: Site = { name: 'My place', base: 'home', slug: 'main', mainsVolts: 230 }
+const defaultSite: Site = {
+  name: 'My place',
+  base: 'home',
+  slug: 'main',
+  mainsVolts: 230,
+  money: { currency: '', hourWorth: null },
+}
 
 const isMains = (volts: unknown): volts is number => typeof volts === 'number' && volts >= 90 && volts <= 260
 
@@ -22,6 +30,7 @@ export function readSite(value: unknown): Site {
         ...defaultSite,
         ...site,
         mainsVolts: isMains(site.mainsVolts) ? site.mainsVolts : defaultSite.mainsVolts,
+        money: readMoney(site.money),
       }
     : defaultSite
 }

@@ -33,7 +33,8 @@ export interface UnitBundle {
   calibrations: JsonCalibration[] | null
   hubTests: HubTest[] | null
   troubles: JsonTrouble[] | null
-  adapter: { id: string; name: string; version: number; data: unknown } | null
+  /** Those that the record may mean: its own, and what is filled in before the first save. */
+  adapters: { id: string; name: string; version: number; data: unknown }[] | null
   sharers: number[] | null
   site: unknown
   prior: unknown
@@ -107,8 +108,10 @@ const bundleSql = (maps: SQL): SQL<UnitBundle> => sql<UnitBundle>`json_build_obj
       'cause', t.cause, 'note', t.note, 'openedAt', t.opened_at, 'closedAt', t.closed_at, 'attemptId', t.attempt_id,
       'version', t.version) order by t.opened_at desc) from (select * from trouble where unit_id = ${id}
       and struck_at is null order by opened_at desc ${limit(limits.troubles)}) t),
-  'adapter', (select json_build_object('id', k.id, 'name', k.name, 'version', k.version, 'data', k.data) from kit k
-      where k.id = ${idField('wire', 'adapterId')} and k.kind = 'adapter' and k.struck_at is null),
+  'adapters', (select json_agg(json_build_object('id', k.id, 'name', k.name, 'version', k.version, 'data', k.data)) from kit k
+      where k.id::text in (${field('wire', 'adapterId')}, (select f.value #>> '{}' from board_fact f where f.board_id = "board"."id"
+        and f.key = 'adapterId' and f.struck_at is null order by f.at desc limit 1), ${onlyId('kit', 'adapter')})
+      and k.kind = 'adapter' and k.struck_at is null),
   'sharers', (select json_agg(o.number) from (select u2.number from unit u2 where u2.own_slug = "unit"."own_slug"
       and u2.id <> ${id} and u2.struck_at is null and "unit"."slug" <> "unit"."own_slug"
       order by u2.number ${limit(limits.sharers)}) o),

@@ -1,5 +1,5 @@
 import type { FamilyCounts } from '@fresh-coat/core/identify/markings'
-import type { UnitFile, UnitView } from '@fresh-coat/core/unit/view'
+import type { Adapter, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
 import { attemptView, byAction, iso, troubleView, writtenBy } from '../attempts/reads'
 import { boardOf } from '../boards/bundle'
 import type { Source } from '../db/client'
@@ -33,6 +33,12 @@ function clashWords(sharers: readonly number[] | null): string | null {
   return `The name gives the same topic as unit ${sharers.slice(0, 3).map(two).join(' and ')}${more}.`
 }
 
+/** The adapter that the record names, also where that is only filled in and nobody has saved it yet. */
+function adapterOf(bundle: UnitBundle, id: string | null): Adapter | null {
+  const row = bundle.adapters?.find((k) => k.id === id)
+  return row ? adapterView(row) : null
+}
+
 export function unitView({ unit, board, bundle }: Bundled, now: Date): UnitView {
   const known = board && bundle.board ? boardOf(board, bundle.board) : null
   const records = recordsOf(bundle, known, bundle.only)
@@ -56,11 +62,12 @@ export function unitView({ unit, board, bundle }: Bundled, now: Date): UnitView 
     calibrations: (bundle.calibrations ?? []).map(calibrationView),
     hubTests: (bundle.hubTests ?? []).map((t) => ({ ...t, at: iso(t.at) })),
     troubles: (bundle.troubles ?? []).map(troubleView),
-    adapter: bundle.adapter && adapterView(bundle.adapter),
+    adapter: adapterOf(bundle, records.wire.data.adapterId),
     // Also one that was put aside since: it is what this unit got.
     image: bundle.image && fileOf(bundle.image),
     topic: unit.slug === '' ? null : `${site.base}/${site.slug}/${unit.slug}`,
     mainsVolts: site.mainsVolts,
+    money: site.money,
     slugClash: clashWords(bundle.sharers),
     today: localDay(now),
     now: now.toISOString(),

@@ -1,4 +1,5 @@
 import { type Pace, paceOf } from '@fresh-coat/core/fleet/bench-time'
+import type { RouteCost } from '@fresh-coat/core/unit/cost'
 import type { RouteId } from '@fresh-coat/core/unit/way'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Source, Tx } from '../db/client'
@@ -41,19 +42,18 @@ export async function paceOfBoard(source: Source, boardId: string): Promise<Pace
 
 const mostOfRoute = 60
 
-/** How long the last proven units of each route took: their median, in minutes, and how many there were. */
-export async function paceOfRoutes(
-  source: Source,
-): Promise<Partial<Record<RouteId, { minutes: number; units: number }>>> {
-  const { rows } = await source.execute<{ route: RouteId; minutes: number; units: number }>(sql`
-    select route, percentile_cont(0.5) within group (order by minutes) as minutes, count(*)::int as units
-    from (select r.data->>'route' as route, p.minutes,
+/** What the last proven units of each route took, in minutes and in money. */
+export async function costOfRoutes(source: Source): Promise<Partial<Record<RouteId, RouteCost>>> {
+  const { rows } = await source.execute<{ route: RouteId } & RouteCost>(sql`
+    select route, percentile_cont(0.5) within group (order by minutes) as minutes, count(*)::int as units,
+      percentile_cont(0.5) within group (order by paid) as paid, count(paid)::int as priced
+    from (select r.data->>'route' as route, p.minutes, (r.data->>'paid')::double precision as paid,
         row_number() over (partition by r.data->>'route' order by p.begun_at desc) as nth
       from unit_pace p join step_record r on r.unit_id = p.unit_id and r.step = 'arrive' and r.struck_at is null
       join unit u on u.id = p.unit_id and u.struck_at is null
       where p.proven and r.data->>'route' is not null) last
     where nth <= ${mostOfRoute} group by route`)
-  return Object.fromEntries(rows.map(({ route, minutes, units }) => [route, { minutes, units }]))
+  return Object.fromEntries(rows.map(({ route, ...cost }) => [route, cost]))
 }
 
 /** Counts every unit's minutes from its events: what {@link noteMoment} adds up comes to the same. */

@@ -17,7 +17,7 @@ import { images } from '../files/reads'
 import { kitViews, type Line, type Load, markings, type ProfileData } from '../kit/reads'
 import { hubs, otherUnits } from '../network/reads'
 import { viewByNumber } from './load'
-import { paceOfRoutes } from './pace'
+import { costOfRoutes } from './pace'
 import { type PageBundle, pageBundle } from './page-bundle'
 
 /** What the page of a unit at one step shows and can choose from, as of one moment. */
@@ -41,7 +41,7 @@ export interface Choices {
   /** Hands-on minutes of the units of this board, in the order they were begun. */
   pace: Pace | null
   /** Median minutes of the proven units of each route, and how many there were. */
-  routes: Awaited<ReturnType<typeof paceOfRoutes>>
+  routes: Awaited<ReturnType<typeof costOfRoutes>>
   secrets: { id: string; name: string; keptIn: string; createdAt: string }[]
 }
 
@@ -111,7 +111,7 @@ async function choicesFor(source: Source, view: UnitView, around: PageBundle, st
     otherUnits: await (at('join') ? otherUnits(source, view.number) : none<Choices['otherUnits'][number]>()),
     markings: await (at('identify') ? markings(source, view.records.identify.data.printed) : none<Marking>()),
     next: { number: around.highest + 1, name: nextName(view.name, around.alike ?? []) },
-    routes: at('arrive') ? await paceOfRoutes(source) : {},
+    routes: at('arrive') ? await costOfRoutes(source) : {},
     pace: view.board && paceOf(around.pace ?? []),
     secrets: (around.secrets ?? []).map((s) => ({ ...s, createdAt: new Date(s.createdAt).toISOString() })),
   }

@@ -1,6 +1,7 @@
 'use client'
 import { checkRating } from '@fresh-coat/core/load/rating'
 import type { LoadKind } from '@fresh-coat/core/steps/arrive/record'
+import { costWords, moneyWords } from '@fresh-coat/core/unit/cost'
 import { routeIds, routes, steps } from '@fresh-coat/core/unit/way'
 import { CaseDrawing, type CaseFacts } from '@/components/drawings/case-drawing'
 import { NumberField, SelectField } from '@/components/forms/fields'
@@ -36,13 +37,10 @@ function caseFacts({ view, record: { data } }: Pick<Props, 'view' | 'record'>, r
   }
 }
 
-/** "14 steps; the last 3 took 52 min": what a route costs, from the record. */
-function routeCost(route: (typeof routeIds)[number], done: Props['choices']['routes'][typeof route]): string {
+/** "14 steps; the last 3: 52 min, 9.50 €": what a route costs, from the record. */
+function routeCost(route: (typeof routeIds)[number], { view, choices }: Props): string {
   const asks = steps.length - 1 - routes[route].skips.length
-  const took = done
-    ? `; ${done.units === 1 ? 'the last one' : `the last ${done.units}`} took ${Math.round(done.minutes)} min`
-    : ''
-  return `${asks} steps${took}`
+  return [`${asks} steps`, costWords(choices.routes[route], view.money)].filter(Boolean).join('; ')
 }
 
 const yesNo = (
@@ -131,7 +129,7 @@ function boardAsk({ view, choices, act }: Props): Ask {
 }
 
 function asksOf(props: Props): Ask[] {
-  const { view, choices } = props
+  const { view } = props
   const { data, patch } = props.record
   return [
     boardAsk(props),
@@ -147,7 +145,7 @@ function asksOf(props: Props): Ask[] {
             <span className="block text-[0.87rem] leading-tight font-normal text-ink-2">{routes[r].about}</span>
           </>
         ),
-        hint: routeCost(r, choices.routes[r]),
+        hint: routeCost(r, props),
         pick: () => patch({ route: r }),
         chosen: data.route === r,
       })),
@@ -243,6 +241,23 @@ function Say({ view, record: { data, patch }, act }: Props) {
         }
       >
         {data.mainsVolts ?? view.mainsVolts} V
+      </Word>
+      ;{data.paid === null ? '' : ' it cost'}{' '}
+      <Word
+        name="Paid"
+        open={
+          <NumberField
+            label="Paid for it, as it came"
+            unit={view.money.currency}
+            min={0}
+            max={100000}
+            value={data.paid}
+            onChange={(paid) => patch({ paid })}
+            hint="Counts in what this route costs. The sign and the worth of an hour are set under Network."
+          />
+        }
+      >
+        {data.paid === null ? 'its price is not written down' : moneyWords(data.paid, view.money)}
       </Word>
       .
     </>

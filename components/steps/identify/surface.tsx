@@ -5,6 +5,7 @@ import { countsOf, countsSentence } from '@fresh-coat/core/identify/markings'
 import { fromOthers, looksOf } from '@fresh-coat/core/unit/own-look'
 import { useState } from 'react'
 import { BoardDrawing, type SeenOnBoard } from '@/components/drawings/board-drawing'
+import { CheckPicture } from '@/components/drawings/check-pictures'
 import { PosteriorBars } from '@/components/drawings/posterior-bars'
 import { SelectField, TextField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
@@ -90,6 +91,7 @@ function checkAsks(record: Props['record'], found: Identification | null, wanted
       optional: !wanted || kind.kind !== best,
       answers: Object.keys(kind.values).map((value) => ({
         label: valueWord(kind.kind, value),
+        picture: <CheckPicture kind={kind.kind} value={value} />,
         pick: () =>
           put(kind.kind, { kind: kind.kind, value, ...(item?.sure === undefined ? {} : { sure: item.sure }) }),
         chosen: item?.value === value,

@@ -2,10 +2,11 @@
 import { type PhotoTag, photoTags } from '@fresh-coat/core/open/opening'
 import { keptEdgePixels, mostMegapixels, pictureSize } from '@fresh-coat/core/photo/dimensions'
 import type { UnitView } from '@fresh-coat/core/unit/view'
-import { useId, useState } from 'react'
+import { useState } from 'react'
+import { ChooseFile } from '@/components/files/choose-file'
 import { SelectField } from '@/components/forms/fields'
 import { useRefresh } from '@/components/frame/use-refresh'
-import { buttonClass, Notice } from '@/components/paint/paint'
+import { Notice } from '@/components/paint/paint'
 import { type Refusal, upload } from '@/components/send'
 
 const words = (tag: string) => tag.replaceAll('_', ' ')
@@ -44,16 +45,15 @@ export function Photos({
   act: (command: string, input: Record<string, unknown>) => Promise<boolean>
 }) {
   const refresh = useRefresh()
-  const inputId = useId()
   const photos = view.files.filter((f) => f.kind === 'photo')
   const missing = wanted[0] ?? 'board_top'
   const [tag, setTag] = useState<PhotoTag | null>(null)
   const [error, setError] = useState<Refusal | null>(null)
   const [busy, setBusy] = useState('')
   const [said, setSaid] = useState('')
-  const add = async (files: FileList | null) => {
+  const add = async (files: readonly File[]) => {
     setError(null)
-    for (const [index, file] of [...(files ?? [])].entries()) {
+    for (const [index, file] of files.entries()) {
       setBusy(`Keeping ${file.name}…`)
       setSaid('')
       let ready: { body: Blob; said: string }
@@ -100,20 +100,9 @@ export function Photos({
           onChange={setTag}
           className="min-w-[14rem]"
         />
-        <label
-          htmlFor={inputId}
-          className={`${buttonClass('plain')} cursor-pointer focus-within:outline-3 focus-within:outline-ochre-line`}
-        >
+        <ChooseFile accept="image/jpeg,image/png,image/webp" multiple onFiles={(files) => void add(files)}>
           Add photos
-          <input
-            id={inputId}
-            type="file"
-            accept="image/jpeg,image/png,image/webp"
-            multiple
-            className="sr-only"
-            onChange={(e) => void add(e.target.files)}
-          />
-        </label>
+        </ChooseFile>
         <span aria-live="polite" className="text-ink-2">
           {busy || said}
         </span>

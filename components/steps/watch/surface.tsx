@@ -1,6 +1,7 @@
 'use client'
 import { updateOf } from '@fresh-coat/core/steps/watch/installed'
 import { nextDue, proofsOf } from '@fresh-coat/core/steps/watch/proven'
+import { inAll, moneyWords } from '@fresh-coat/core/unit/cost'
 import { Certificate, dayWords } from '@/components/drawings/certificate'
 import { TextField } from '@/components/forms/fields'
 import { Card, Count, Counts } from '@/components/frame/card'
@@ -12,10 +13,18 @@ import { InstalledFacts, NoteInstalled, Ran, UpdateFields, UpdatePath, useInstal
 
 type Props = SurfaceProps<'watch'>
 
+/** "; 9.50 € paid, 19.90 € with the work", as far as it was written down. */
+function costOf({ money, records }: Props['view'], minutes: number): string {
+  const { paid } = records.arrive.data
+  if (paid === null) return ''
+  const all = inAll(paid, minutes, money)
+  return `; ${moneyWords(paid, money)} paid${all === null ? '' : `, ${moneyWords(all, money)} with the work`}`
+}
+
 /** Minutes at the bench, and what the board has from it. */
 function taughtWords({ view, choices }: Props): string {
   const mine = choices.pace?.units.find((u) => u.number === view.number)
-  const took = mine ? `${Math.round(mine.minutes)} minutes at the bench.` : ''
+  const took = mine ? `${Math.round(mine.minutes)} minutes at the bench${costOf(view, mine.minutes)}.` : ''
   const others = (view.board?.unitNumbers ?? []).filter((n) => n !== view.number)
   const taught =
     view.board && view.inService

@@ -1,6 +1,7 @@
 import { type BootLog, bootAdvice } from '@fresh-coat/core/boot/boot-log'
 import { entryLogOf } from '@fresh-coat/core/steps/wire/facts'
 import { useState } from 'react'
+import { ChooseFile } from '@/components/files/choose-file'
 import { AreaField, Choice } from '@/components/forms/fields'
 import { amount, buttonClass, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
@@ -93,12 +94,9 @@ export function EntryLog({ view, record, act }: Props) {
           onChange={(log) => patch({ log })}
         />
       )}
-      <label
-        className={`${buttonClass('plain')} cursor-pointer justify-self-start focus-within:outline-3 focus-within:outline-ochre-line`}
-      >
+      <ChooseFile className={`${buttonClass('plain')} justify-self-start`} onFiles={([file]) => void readBytes(file)}>
         Or bytes saved by a console
-        <input type="file" className="sr-only" onChange={(e) => void readBytes(e.target.files?.[0])} />
-      </label>
+      </ChooseFile>
       {fault && (
         <p role="alert" className="font-semibold text-oxide">
           {fault}

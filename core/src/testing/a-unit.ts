@@ -73,6 +73,7 @@ export function unit(records: Records = {}, more: Partial<UnitView> = {}, done: 
     image: null,
     topic: 'yard/lantern/glue-pot',
     mainsVolts: 230,
+    money: { currency: '', hourWorth: null },
     slugClash: null,
     today: '2026-11-24',
     now: '2026-11-24T12:00:00.000Z',

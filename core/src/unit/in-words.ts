@@ -8,6 +8,7 @@ const own: Record<string, string> = {
   logBaud: 'the rate it was read at',
   ratedAmps: 'the rated current',
   mainsVolts: 'the supply voltage',
+  paid: 'what was paid',
   loadWatts: 'what it will carry',
   pitchMm: 'the pitch',
   onPhoto: 'where the pads lie on the photo',

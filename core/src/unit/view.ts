@@ -4,6 +4,7 @@ import type { Fastener, Terminal } from '../steps/open/record'
 import type { holds } from '../steps/wire/record'
 import type { TroubleAnswer } from '../trouble/troubleshoot'
 import type { KeptTable } from './chip-layout'
+import type { Money } from './cost'
 import type { StepData } from './records'
 import type { FactId, GateId, RouteId, StepId } from './way'
 
@@ -246,6 +247,8 @@ export interface UnitView {
   topic: string | null
   /** Nominal voltage of the mains at the site. */
   mainsVolts: number
+  /** The money of the site. */
+  money: Money
   slugClash: string | null
   today: string
   /** Chances of the families before any evidence, when the workshop has entered its own. */

@@ -24,6 +24,8 @@ const arriveRecord = z.object({
   ratedAmps: number,
   mainsVolts: number,
   loadWatts: number,
+  /** What was paid for it as it came, in the money of the site. */
+  paid: number,
   /** What it will work; null while nobody has said, `undecided` when that is the answer. */
   load: z
     .enum([...loadKinds, 'undecided'])

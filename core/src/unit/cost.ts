@@ -1,0 +1,46 @@
+import { z } from 'zod'
+
+/**
+ * What units cost: money paid and minutes at the bench, from the record. Nothing is estimated here: what nobody wrote down
+ * is left out and said to be.
+ */
+
+/** The money of a site: its sign, and what an hour at the bench counts for; null where work is not counted in money. */
+export const moneyShape = z.object({
+  currency: z.string().trim().max(8),
+  hourWorth: z.number().min(0).max(10_000).nullable(),
+})
+export type Money = z.infer<typeof moneyShape>
+
+const noMoney: Money = { currency: '', hourWorth: null }
+
+/** Stored money as it can be used. */
+export function readMoney(value: unknown): Money {
+  const read = moneyShape.safeParse(value)
+  return read.success ? read.data : noMoney
+}
+
+/** What the proven units of a route took, each a median: minutes at the bench of all of them, money paid of those with a price. */
+export type RouteCost = {
+  units: number
+  minutes: number
+  paid: number | null
+  priced: number
+}
+
+/** "9.50 €"; without a sign, the bare number. */
+export const moneyWords = (amount: number, { currency }: Money): string =>
+  `${amount.toFixed(2)}${currency ? ` ${currency}` : ''}`
+
+/** Paid and worked together, in money; null where no price was written down, or an hour counts for nothing known. */
+export const inAll = (paid: number | null, minutes: number | null, { hourWorth }: Money): number | null =>
+  paid === null || minutes === null || hourWorth === null ? null : paid + (minutes / 60) * hourWorth
+
+/** "the last 3: 52 min and 9.50 €, 19.90 € in all": what the units of a route took; empty where there are none. */
+export function costWords(cost: RouteCost | undefined, money: Money): string {
+  if (!cost || cost.units === 0) return ''
+  const paid = cost.paid === null ? 'nobody wrote a price down' : moneyWords(cost.paid, money)
+  const all = inAll(cost.paid, cost.minutes, money)
+  const who = cost.units === 1 ? 'the last one' : `the last ${cost.units}`
+  return `${who}: ${Math.round(cost.minutes)} min, ${paid}${all === null ? '' : `; ${moneyWords(all, money)} with the work`}`
+}
