@@ -18,6 +18,7 @@ import { person } from './person'
 import { practiceCommands } from './practice/commands'
 import { secretCommands } from './secrets/commands'
 import { unitCommands } from './units/commands'
+import { wordsCommands } from './words/commands'
 
 /** Every change of the world goes through one of these: parsed at the door, one transaction, one event. */
 const commands = {
@@ -30,6 +31,7 @@ const commands = {
   ...kitCommands,
   ...secretCommands,
   ...practiceCommands,
+  ...wordsCommands,
 }
 const Undo = z.object({ unitId: id.nullable().default(null) })
 

@@ -151,6 +151,7 @@ interface Props {
   openBench: () => void
   openTrouble: () => void
   openKnown: () => void
+  openWords: () => void
 }
 
 /** The one button: on to the next step, or this one is done. */
@@ -190,6 +191,7 @@ export function BottomBar(props: Props) {
     },
     { name: 'Bench view', hotkey: 'f', onClick: props.openBench, opens: true },
     { name: 'What’s known', hotkey: 'k', onClick: props.openKnown, opens: true },
+    { name: 'Tool’s words', hotkey: 'w', onClick: props.openWords, opens: true },
     { name: 'Undo', hotkey: 'u', onClick: props.undo, disabled: busy },
     ...(reopens ? [{ name: 'Reopen', hotkey: 'r', onClick: props.reopen, disabled: busy }] : []),
   ]

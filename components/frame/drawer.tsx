@@ -31,7 +31,9 @@ export function Drawer({
               Close<Key>Esc</Key>
             </Dialog.Close>
           </div>
-          <div className="grid grid-cols-[minmax(0,1fr)] content-start gap-4 overflow-y-auto px-5 py-4">{children}</div>
+          <div className="grid auto-rows-max grid-cols-[minmax(0,1fr)] content-start gap-4 overflow-y-auto px-5 py-4">
+            {children}
+          </div>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

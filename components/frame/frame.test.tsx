@@ -94,6 +94,7 @@ describe('the one button', () => {
         openBench={nothing}
         openTrouble={nothing}
         openKnown={nothing}
+        openWords={nothing}
         {...more}
       />,
     )

@@ -30,6 +30,7 @@ const keys: [string, string][] = [
   ['k', 'What’s known of this unit'],
   ['f', 'Bench view: one instruction at a time, large'],
   ['t', 'Trouble: what is wrong, what to ask next'],
+  ['w', 'A tool’s words: paste what it printed'],
   ['u', 'Undo the last change'],
   ['n', 'A new unit; at a step, into the field, or the file it waits for'],
   ['r', 'Reopen a step that is done'],

@@ -6,7 +6,7 @@ import type { UnitView } from '@fresh-coat/core/unit/view'
 import { type StepId, stepIds, stepOf } from '@fresh-coat/core/unit/way'
 import { useQueryClient } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
-import { type ComponentType, useEffect, useMemo, useState } from 'react'
+import { type ComponentType, useCallback, useEffect, useMemo, useState } from 'react'
 import { twoDigits } from '@/components/paint/paint'
 import type { Choices, SurfaceProps } from '@/components/steps/context'
 import { surfaces } from '@/components/steps/surfaces'
@@ -14,6 +14,7 @@ import { BottomBar } from './bottom-bar'
 import { goToConflict } from './conflict'
 import { type Frame, FrameContext, useKeptMap } from './frame-context'
 import { GateCard, GateLine } from './gates'
+import { usePastedWords } from './pasted-words'
 import { goToStep } from './step-link'
 import { StepNotices, Unreadable } from './step-notices'
 import { Strip } from './strip'
@@ -24,6 +25,7 @@ import { useUnitActions } from './use-unit-actions'
 // They open on demand: their code comes when they do.
 const Known = dynamic(() => import('./known').then((m) => m.Known), { ssr: false })
 const BenchView = dynamic(() => import('./bench-view').then((m) => m.BenchView), { ssr: false })
+const ToolWords = dynamic(() => import('./tool-words').then((m) => m.ToolWords), { ssr: false })
 const Trouble = dynamic(() => import('./trouble').then((m) => m.Trouble), { ssr: false })
 
 /** The unit with what is typed right now: everything derived moves as it changes, before it is saved. */
@@ -57,7 +59,14 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
     applyRecord(client, stored.number, step, saved),
   )
   const { act, onScreen, busy, refusal, away } = useUnitActions(stored, step, record)
-  const [open, setOpen] = useState<'bench' | 'trouble' | 'known' | null>(null)
+  const [open, setOpen] = useState<'bench' | 'trouble' | 'known' | 'words' | null>(null)
+  const [pasted, setPasted] = useState<string | null>(null)
+  usePastedWords(
+    useCallback((text: string) => {
+      setPasted(text)
+      setOpen('words')
+    }, []),
+  )
 
   const view = useMemo(() => withTyped(stored, step, record.data, choices), [stored, step, record.data, choices])
   const assessment = useMemo(() => assess(view), [view])
@@ -137,6 +146,10 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
             openBench={() => setOpen('bench')}
             openTrouble={() => setOpen('trouble')}
             openKnown={() => setOpen('known')}
+            openWords={() => {
+              setPasted(null)
+              setOpen('words')
+            }}
           />
           {open === 'bench' && (
             <BenchView
@@ -151,6 +164,9 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
             />
           )}
           {open === 'trouble' && <Trouble view={view} step={step} open onOpenChange={close} act={act} />}
+          {open === 'words' && (
+            <ToolWords view={view} step={step} pasted={pasted} act={act} refusal={refusal} onOpenChange={close} />
+          )}
           {open === 'known' && <Known view={view} log={page.log} choices={choices} onOpenChange={close} />}
         </div>
       </FrameContext.Provider>

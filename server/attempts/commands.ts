@@ -48,10 +48,17 @@ const Logged = z.object({
   /** Rate of a read; writes go at the rate that was checked. */
   baud: z.number().int().min(300).max(4_000_000).optional(),
   seconds: z.number().min(0).max(100_000).nullable().default(null),
+  /** As a person calls the tool, and the system it ran on. */
+  tool: z.string().trim().max(80).default(''),
+  system: z.string().trim().max(80).default(''),
+  /** The tool's words that tell of it. */
+  wordsId: id.nullable().default(null),
 })
 type Logged = z.output<typeof Logged>
 
 function refuseLog(view: UnitView, input: Logged): void {
+  if (input.wordsId !== null && !view.words.some((w) => w.id === input.wordsId))
+    throw new Refused('gone', 'The tool’s words were taken back.', 'Reload the page, and log the attempt without them.')
   const step = input.action === 'read' ? 'backup' : 'write'
   if (gatesFor(view, step).some((g) => !gateHolds(view, g)))
     throw new Refused(

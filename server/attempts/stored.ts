@@ -31,6 +31,9 @@ const AttemptData = z.object({
     .optional()
     .catch(undefined),
   seconds: z.number().nullish().catch(null),
+  tool: z.string().optional().catch(undefined),
+  system: z.string().optional().catch(undefined),
+  wordsId: z.string().nullish().catch(null),
 })
 
 export type StoredAttempt = Omit<Attempt, 'id' | 'at' | 'unitNumber' | 'build' | 'table'>

@@ -11,6 +11,7 @@ export * from '../network/schema'
 export * from '../practice/schema'
 export * from '../secrets/schema'
 export * from '../units/schema'
+export * from '../words/schema'
 
 /** What happened. Append-only: typing in one record for ten minutes is one event that grows, and an undone one is marked. */
 export const event = pgTable(

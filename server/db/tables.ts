@@ -22,6 +22,7 @@ export const tables = {
   profile: schema.profile,
   file: schema.file,
   secret: schema.secret,
+  toolWords: schema.toolWords,
 } as const
 export type TableName = keyof typeof tables
 export type RowOf<T extends TableName> = (typeof tables)[T]['$inferSelect']

@@ -92,6 +92,7 @@ const nouns: Partial<Record<TableName, [string, string]>> = {
   stepSeries: ['entry', 'entries'],
   attempt: ['attempt, struck out', 'attempts, struck out'],
   file: ['file', 'files'],
+  toolWords: ['tool’s words', 'tools’ words'],
   boardFact: ['fact of the board', 'facts of the board'],
   gate: ['confirmation', 'confirmations'],
 }

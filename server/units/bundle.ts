@@ -8,6 +8,7 @@ import type { BoardRow } from '../boards/reads'
 import type { Source } from '../db/client'
 import * as schema from '../db/schema'
 import type { JsonCalibration } from '../meters/reads'
+import type { JsonWords } from '../words/reads'
 
 /**
  * Everything that is stored of one unit, in one query: a page or a command asks the database once, and the plan is kept
@@ -33,6 +34,7 @@ export interface UnitBundle {
   calibrations: JsonCalibration[] | null
   hubTests: HubTest[] | null
   troubles: JsonTrouble[] | null
+  words: JsonWords[] | null
   /** Those that the record may mean: its own, and what is filled in before the first save. */
   adapters: { id: string; name: string; version: number; data: unknown }[] | null
   sharers: number[] | null
@@ -49,7 +51,7 @@ export interface Bundled {
   bundle: UnitBundle
 }
 
-const limits = { attempts: 200, files: 200, calibrations: 50, tests: 100, troubles: 50, sharers: 4 }
+const limits = { attempts: 200, files: 200, calibrations: 50, tests: 100, troubles: 50, words: 5, sharers: 4 }
 const limit = (n: number) => sql.raw(`limit ${n}`)
 const id = sql`"unit"."id"`
 
@@ -108,6 +110,9 @@ const bundleSql = (maps: SQL): SQL<UnitBundle> => sql<UnitBundle>`json_build_obj
       'cause', t.cause, 'note', t.note, 'openedAt', t.opened_at, 'closedAt', t.closed_at, 'attemptId', t.attempt_id,
       'version', t.version) order by t.opened_at desc) from (select * from trouble where unit_id = ${id}
       and struck_at is null order by opened_at desc ${limit(limits.troubles)}) t),
+  'words', (select json_agg(json_build_object('id', w.id, 'step', w.step, 'tool', w.tool, 'system', w.system, 'reading', w.reading,
+      'taken', w.taken, 'by', w.by, 'at', w.at) order by w.at desc) from (select * from tool_words where unit_id = ${id}
+      and struck_at is null order by at desc ${limit(limits.words)}) w),
   'adapters', (select json_agg(json_build_object('id', k.id, 'name', k.name, 'version', k.version, 'data', k.data)) from kit k
       where k.id::text in (${field('wire', 'adapterId')}, (select f.value #>> '{}' from board_fact f where f.board_id = "board"."id"
         and f.key = 'adapterId' and f.struck_at is null order by f.at desc limit 1), ${onlyId('kit', 'adapter')})

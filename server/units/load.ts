@@ -8,6 +8,7 @@ import { readInspection } from '../files/reads'
 import { adapterView } from '../kit/reads'
 import { calibrationView } from '../meters/reads'
 import { readSite } from '../network/reads'
+import { wordsView } from '../words/reads'
 import { type Bundled, bundleById, bundleByNumber, type JsonFile, type UnitBundle, type UnitRow } from './bundle'
 import { recordsOf } from './records'
 
@@ -62,6 +63,7 @@ export function unitView({ unit, board, bundle }: Bundled, now: Date): UnitView 
     calibrations: (bundle.calibrations ?? []).map(calibrationView),
     hubTests: (bundle.hubTests ?? []).map((t) => ({ ...t, at: iso(t.at) })),
     troubles: (bundle.troubles ?? []).map(troubleView),
+    words: (bundle.words ?? []).map(wordsView),
     adapter: adapterOf(bundle, records.wire.data.adapterId),
     // Also one that was put aside since: it is what this unit got.
     image: bundle.image && fileOf(bundle.image),

@@ -19,10 +19,11 @@ export interface UnitParts {
 const fieldsOf: Partial<Record<TableName, (keyof UnitView)[]>> = {
   unit: ['number', 'name', 'place', 'version', 'inHand', 'inService', 'board', 'topic', 'slugClash'],
   gate: ['gates'],
-  attempt: ['attempts', 'reads', 'struck'],
+  attempt: ['attempts', 'reads', 'struck', 'board'],
   trouble: ['troubles'],
   calibration: ['calibrations'],
   hubTest: ['hubTests'],
+  toolWords: ['words'],
   file: ['files', 'image'],
   stepRecord: ['route', 'adapter', 'image', 'boots', 'topic', 'slugClash'],
 }

@@ -1,3 +1,4 @@
+import { wordsNotLogged } from '@fresh-coat/core/paste/offer'
 import type { AttemptOutcome } from '@fresh-coat/core/unit/view'
 import { Choice, NumberField } from '@/components/forms/fields'
 import { useKept } from '@/components/frame/frame-context'
@@ -9,11 +10,15 @@ const readFailures = ['no-answer', 'lost-midway', 'cancelled'] as const
 
 /** A read that did not work is logged as quickly as one that did is dropped; both count for the next time. */
 export function LogRead({ view, act, open }: Pick<SurfaceProps<'backup'>, 'view' | 'act'> & { open: boolean }) {
-  const [form, setForm] = useKept('read attempt', {
-    outcome: 'no-answer' as AttemptOutcome,
-    message: '',
+  const words = wordsNotLogged(view)
+  const told = words?.attempt.outcome ?? null
+  const [form, setForm] = useKept(`read attempt ${words?.id ?? ''}`, {
+    outcome: ((readFailures as readonly unknown[]).includes(told) ? told : 'no-answer') as AttemptOutcome,
+    message: words?.attempt.message ?? '',
     minutes: null as number | null,
-    baud: null as number | null,
+    baud: words?.attempt.baud ?? null,
+    tool: words?.tool ?? '',
+    system: words?.system ?? '',
   })
   const log = async () => {
     const ok = await act('log-attempt', {
@@ -25,6 +30,9 @@ export function LogRead({ view, act, open }: Pick<SurfaceProps<'backup'>, 'view'
       verify: 'none',
       verified: false,
       message: form.message,
+      tool: form.tool,
+      system: form.system,
+      wordsId: words?.id ?? null,
     })
     if (ok) setForm({ ...form, outcome: 'no-answer', message: '', minutes: null })
   }
@@ -45,11 +53,7 @@ export function LogRead({ view, act, open }: Pick<SurfaceProps<'backup'>, 'view'
         value={form.baud}
         onChange={(baud) => setForm({ ...form, baud })}
       />
-      <AttemptFields
-        minutes={form.minutes}
-        message={form.message}
-        onChange={(change) => setForm({ ...form, ...change })}
-      />
+      <AttemptFields {...form} onChange={(change) => setForm({ ...form, ...change })} />
       <button
         type="button"
         className={`${buttonClass('plain')} justify-self-start`}

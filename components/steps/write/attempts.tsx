@@ -24,16 +24,21 @@ export const outcomeWords: Record<AttemptOutcome, string> = {
   cancelled: 'Cancelled',
 }
 
-/** Minutes at the bench and the message of the tool: what every attempt is asked for. */
+interface AttemptForm {
+  minutes: number | null
+  message: string
+  tool: string
+  system: string
+}
+
+/** Minutes at the bench, the tool and its message: what every attempt is asked for. */
 export function AttemptFields({
   minutes,
   message,
+  tool,
+  system,
   onChange,
-}: {
-  minutes: number | null
-  message: string
-  onChange: (change: { minutes?: number | null; message?: string }) => void
-}) {
+}: AttemptForm & { onChange: (change: Partial<AttemptForm>) => void }) {
   return (
     <>
       <NumberField
@@ -50,6 +55,10 @@ export function AttemptFields({
         maxLength={4000}
         onChange={(next) => onChange({ message: next })}
       />
+      <div className="grid grid-cols-2 gap-3">
+        <TextField label="Tool" value={tool} maxLength={80} onChange={(next) => onChange({ tool: next })} />
+        <TextField label="It ran on" value={system} maxLength={80} onChange={(next) => onChange({ system: next })} />
+      </div>
     </>
   )
 }
@@ -76,6 +85,9 @@ function Rates({ title, rates }: { title: string; rates: readonly SuccessRate[] 
   )
 }
 
+/** A tool on the system it ran on, as a person calls them. */
+const toolOf = (a: Attempt) => [a.tool, a.system].filter(Boolean).join(', on ')
+
 const times = (n: number) => (n === 1 ? 'once' : `${n} times`)
 
 /** What the attempts on a board teach for the next one. Newest first. */
@@ -84,12 +96,14 @@ export function WhatWorked({ attempts, what }: { attempts: readonly Attempt[]; w
   const tries = medianOf(triesPerUnit(attempts))
   const last = attempts.find((a) => a.outcome !== 'done' && a.outcome !== 'cancelled')
   const story = failureStory(attempts)
+  const named = attempts.filter((a) => a.tool)
   return (
     <>
       <Rates title="Adapter and way in together" rates={ratesBy(attempts, methodOf)} />
       <div className="grid gap-4 md:grid-cols-2">
         <Rates title="By adapter" rates={ratesBy(attempts, (a) => a.adapter || 'not said')} />
         <Rates title="By way in" rates={ratesBy(attempts, (a) => a.entry ?? 'not said')} />
+        {named.length > 0 && <Rates title="By tool" rates={ratesBy(named, toolOf)} />}
       </div>
       <p className="text-ink-2">
         {minutes !== null && `Median ${minutes} min a good ${what}. `}

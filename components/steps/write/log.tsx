@@ -1,9 +1,9 @@
-import { type AttemptOutcome, attemptOutcomes } from '@fresh-coat/core/unit/view'
+import { type AttemptOutcome, attemptOutcomes, type ToolWords } from '@fresh-coat/core/unit/view'
 import type { ReactNode } from 'react'
 import { Choice, NumberField } from '@/components/forms/fields'
 import { Card } from '@/components/frame/card'
 import { useKept } from '@/components/frame/frame-context'
-import { buttonClass, Key } from '@/components/paint/paint'
+import { buttonClass, Key, shortMoment } from '@/components/paint/paint'
 import { AttemptFields, outcomeWords } from './attempts'
 
 export interface LogForm {
@@ -12,8 +12,32 @@ export interface LogForm {
   verified: boolean
   message: string
   seconds: number | null
+  tool: string
+  system: string
+  wordsId: string | null
 }
-const blank: LogForm = { outcome: null, minutes: null, verified: true, message: '', seconds: null }
+const blank: LogForm = {
+  outcome: null,
+  minutes: null,
+  verified: true,
+  message: '',
+  seconds: null,
+  tool: '',
+  system: '',
+  wordsId: null,
+}
+
+/** The row as a tool's words fill it; how it went is still a person's to say. */
+const filledFrom = ({ id, tool, system, attempt }: ToolWords): LogForm => ({
+  ...blank,
+  outcome: attempt.outcome,
+  verified: attempt.verified,
+  message: attempt.message,
+  seconds: attempt.seconds,
+  tool,
+  system,
+  wordsId: id,
+})
 
 /** How it went: one digit for the outcome, then what may be added, then Enter. */
 export function LogAttempt({
@@ -22,6 +46,7 @@ export function LogAttempt({
   lead,
   busy,
   log,
+  words,
   children,
 }: {
   verify: string
@@ -31,9 +56,11 @@ export function LogAttempt({
   /** A gate is open: nothing is logged before it is answered. */
   busy: boolean
   log: (form: LogForm & { outcome: AttemptOutcome }) => Promise<boolean>
+  /** A tool's words that no attempt tells of yet: the row fills itself from them. */
+  words: ToolWords | null
   children?: ReactNode
 }) {
-  const [form, setForm] = useKept('write attempt', blank)
+  const [form, setForm] = useKept(`write attempt ${words?.id ?? ''}`, words ? filledFrom(words) : blank)
   const { outcome } = form
   const set = (change: Partial<LogForm>) => setForm({ ...form, ...change })
   if (outcome === null)
@@ -53,7 +80,10 @@ export function LogAttempt({
       </Card>
     )
   return (
-    <Card lead="One thing more" ask={`${outcomeWords[outcome]}. What is worth keeping?`}>
+    <Card
+      lead={words ? `From the tool’s words of ${shortMoment(words.at)}` : 'One thing more'}
+      ask={`${outcomeWords[outcome]}. What is worth keeping?`}
+    >
       <form
         className="grid gap-3"
         onSubmit={(e) => {
@@ -85,7 +115,7 @@ export function LogAttempt({
               : `Overhead of this adapter so far: ${overhead.toFixed(2)}.`
           }
         />
-        <AttemptFields minutes={form.minutes} message={form.message} onChange={set} />
+        <AttemptFields {...form} onChange={set} />
         <div className="flex flex-wrap gap-2">
           <button type="submit" className={buttonClass('main')}>
             Log this attempt<Key>Enter</Key>

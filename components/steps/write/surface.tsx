@@ -3,6 +3,7 @@ import { grouped, hexNumber } from '@fresh-coat/core/bytes/text'
 import { attemptAdvice, linkOverhead } from '@fresh-coat/core/flash/attempts'
 import type { WritePlan } from '@fresh-coat/core/flash/preflight/question'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
+import { wordsNotLogged } from '@fresh-coat/core/paste/offer'
 import { preflightOf, writeOffsetOf } from '@fresh-coat/core/steps/check/facts'
 import { gateHolds, gatesFor } from '@fresh-coat/core/unit/gates'
 import type { AttemptOutcome } from '@fresh-coat/core/unit/view'
@@ -89,6 +90,9 @@ function useLog({ view, act }: Pick<Props, 'view' | 'act'>) {
     verified: boolean
     message: string
     seconds: number | null
+    tool?: string
+    system?: string
+    wordsId?: string | null
   }) =>
     act('log-attempt', {
       ...attempt,
@@ -198,9 +202,11 @@ export function WriteSurface(props: Props) {
           <Standing conditions={here.conditions} />
         ) : file && plan ? (
           <LogAttempt
+            key={wordsNotLogged(view)?.id ?? ''}
             verify={check.verify}
             overhead={view.adapter ? linkOverhead(onBoard, view.adapter.name) : null}
             lead={`Attempt ${view.attempts.length + 1}`}
+            words={wordsNotLogged(view)}
             busy={open}
             log={({ outcome, minutes, ...rest }) => log({ ...rest, outcome, minutes: minutes ?? 0 })}
           >
@@ -249,6 +255,7 @@ export function WriteSurface(props: Props) {
                 verify={check.verify}
                 overhead={null}
                 lead={`Attempt ${view.attempts.length + 1}`}
+                words={wordsNotLogged(view)}
                 busy={open}
                 log={({ outcome, minutes, ...rest }) => log({ ...rest, outcome, minutes: minutes ?? 0 })}
               />

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { utf8 } from '../bytes/text'
 import { inputCodes, type Outcome, parseInput, refuse } from '../edge/fault'
 import { type Family, families } from '../families/families'
 import { isMulticastMac, parseMac } from '../network/mac'
@@ -232,8 +233,7 @@ export function readPasteOf(text: string, markings: readonly KnownMarking[] = []
 /** The longest text, in bytes of UTF-8. */
 export const longestPaste = 256 * 1024
 /** A code point has four bytes at most: most texts are known to fit without counting. */
-const fitsPaste = (text: string) =>
-  text.length * 3 <= longestPaste || new TextEncoder().encode(text).length <= longestPaste
+const fitsPaste = (text: string) => text.length * 3 <= longestPaste || utf8(text).length <= longestPaste
 
 const Paste = z.object({
   text: z.string().superRefine((text, context) => {

@@ -69,6 +69,7 @@ export function unit(records: Records = {}, more: Partial<UnitView> = {}, done: 
     calibrations: [],
     hubTests: [],
     troubles: [],
+    words: [],
     adapter: null,
     image: null,
     topic: 'yard/lantern/glue-pot',

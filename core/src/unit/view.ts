@@ -1,5 +1,8 @@
 import type { BootLog } from '../boot/boot-log'
 import type { Family } from '../families/families'
+import type { AttemptWords } from '../paste/offer'
+import type { PasteOutcome } from '../paste/outcome'
+import type { PasteFact, PasteKind } from '../paste/paste'
 import type { Fastener, Terminal } from '../steps/open/record'
 import type { holds } from '../steps/wire/record'
 import type { TroubleAnswer } from '../trouble/troubleshoot'
@@ -103,6 +106,11 @@ export interface Attempt {
   held?: (typeof holds)[number] | null
   /** Said of it later; the row itself is never edited. */
   notes?: { at: string; by: string; text: string }[]
+  /** The tool and the system it ran on, as a person calls them. */
+  tool?: string
+  system?: string
+  /** What the tool printed, where it was pasted. */
+  wordsId?: string | null
   /** Seconds of the write itself, when somebody took them. */
   seconds?: number | null
   unitNumber?: number
@@ -199,6 +207,23 @@ export interface TroubleRecord {
   version: number
 }
 
+/** What a tool printed, with the facts that stand in it. */
+export interface ToolWords {
+  id: string
+  step: StepId
+  at: string
+  by: string
+  /** As a person calls the tool, and the system it runs on; empty where nobody said. */
+  tool: string
+  system: string
+  facts: PasteFact[]
+  outcome: PasteOutcome | null
+  /** The row of an attempt as the words fill it. */
+  attempt: AttemptWords
+  /** Kinds of facts that were taken into records. */
+  taken: PasteKind[]
+}
+
 export interface Adapter {
   id: string
   name: string
@@ -240,6 +265,8 @@ export interface UnitView {
   calibrations: Calibration[]
   hubTests: HubTest[]
   troubles: TroubleRecord[]
+  /** What tools printed, as it was pasted, newest first. */
+  words: ToolWords[]
   adapter: Adapter | null
   /** The image chosen at Check, which may belong to another unit or to the vault. */
   image: UnitFile | null

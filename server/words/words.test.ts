@@ -1,0 +1,105 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { runCommand } from '../commands'
+import type { Db } from '../db/client'
+import { codeOf, freshDatabase, runner, unplug } from '../db/testing'
+import { readBlob } from '../files/blobs'
+import { loadUnit } from '../units/load'
+import { wordsBlob } from './reads'
+
+let db: Db
+let end: () => Promise<void>
+beforeAll(async () => {
+  process.env.FRESH_COAT_DATA = mkdtempSync(join(tmpdir(), 'fresh-coat-words-'))
+  ;({ db, end } = await freshDatabase())
+})
+afterAll(() => end())
+const run = runner(() => db)
+let number = 40
+const arrive = async () => (await run('create-unit', { number: ++number, name: `Unit ${number}` })).id as string
+const viewOf = async (id: string) => {
+  const view = await loadUnit(db, id, new Date())
+  if (!view) throw new Error('no such unit')
+  return view
+}
+const text =
+  'MAC address B8-3C-D0-77-1E-9A\nflash id 68 4014, 1MB\n230400 baud\nwrote 4096 bytes at 0x1000 in 1.4 s\ndigest does not match'
+const mac = { kind: 'mac', value: 'b8:3c:d0:77:1e:9a' }
+const flashId = { kind: 'flashId', value: '68 40 14' }
+
+test('facts land at the steps that want them, the text is kept as it came, and undo takes all of it back', async () => {
+  const unitId = await arrive()
+  const { id } = await run('keep-words', { unitId, step: 'wire', text, tool: 'my own', take: [mac, flashId] })
+  const view = await viewOf(unitId)
+  expect([view.records.join.data.mac, view.records.backup.data.flashId]).toEqual([mac.value, flashId.value])
+  expect(view.words).toMatchObject([
+    { id, step: 'wire', tool: 'my own', system: '', outcome: 'bad-bytes', taken: ['mac', 'flashId'] },
+  ])
+  const kept = await wordsBlob(db, id as string)
+  expect(new TextDecoder().decode(await readBlob(db, kept?.sha256 ?? ''))).toBe(text)
+  await run('undo', { unitId })
+  const back = await viewOf(unitId)
+  expect([back.records.join.data.mac, back.records.backup.data.flashId, back.words]).toEqual(['', '', []])
+})
+
+test('what the text does not say cannot be taken from it, and then nothing is kept', async () => {
+  const unitId = await arrive()
+  const wrong = { kind: 'mac', value: 'b8:3c:d0:77:1e:9b' }
+  for (const take of [[wrong], [mac, wrong], [{ kind: 'rate', value: 230400 }]])
+    expect(codeOf(await runCommand(db, 'keep-words', { unitId, step: 'wire', text, take }))).toBe('not-in-text')
+  const view = await viewOf(unitId)
+  expect([view.records.join.data.mac, view.words]).toEqual(['', []])
+})
+
+test('a step that is done with another value has to be reopened first', async () => {
+  const unitId = await arrive()
+  await run('save-step', { unitId, step: 'backup', version: 0, data: { flashId: '68 40 16' } })
+  await run('save-step', {
+    unitId,
+    step: 'backup',
+    version: 1,
+    data: { skip: { code: 'owner', reason: 'The owner does not want one kept.' } },
+  })
+  await unplug(run, unitId)
+  await run('finish-step', { unitId, step: 'backup' })
+  expect(codeOf(await runCommand(db, 'keep-words', { unitId, step: 'write', text, take: [flashId] }))).toBe(
+    'done-already',
+  )
+  expect((await viewOf(unitId)).records.backup.data.flashId).toBe('68 40 16')
+})
+
+test('no text, one that is too long, and one without a fact', async () => {
+  const unitId = await arrive()
+  const keep = (words: string) => runCommand(db, 'keep-words', { unitId, step: 'wire', text: words })
+  expect(codeOf(await keep('  \n'))).toBe('input')
+  expect(codeOf(await keep('x'.repeat(262_145)))).toBe('input')
+  expect(codeOf(await keep('it rained\n'.repeat(26_000)))).toBe('ok')
+  expect((await viewOf(unitId)).words).toMatchObject([{ facts: [], outcome: null }])
+})
+
+test('an attempt names the words that tell of it; words of another unit are refused', async () => {
+  const [unitId, other] = [await arrive(), await arrive()]
+  const { id: wordsId } = await run('keep-words', {
+    unitId,
+    step: 'backup',
+    text,
+    tool: 'my own',
+    system: 'the old laptop',
+  })
+  const attempt = {
+    action: 'read',
+    outcome: 'no-answer',
+    minutes: 2,
+    verify: 'none',
+    verified: false,
+    tool: 'my own',
+    system: 'the old laptop',
+    wordsId,
+  }
+  await unplug(run, unitId)
+  await run('log-attempt', { ...attempt, unitId })
+  expect((await viewOf(unitId)).reads).toMatchObject([{ tool: 'my own', system: 'the old laptop', wordsId }])
+  await unplug(run, other)
+  expect(codeOf(await runCommand(db, 'log-attempt', { ...attempt, unitId: other }))).toBe('gone')
+})
