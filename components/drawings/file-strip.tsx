@@ -4,6 +4,32 @@ import type { Image } from '@fresh-coat/core/image/image'
 
 const width = 400
 
+interface Band {
+  kind: string
+  x: number
+  w: number
+}
+
+const tenth = (n: number) => Math.round(n * 10) / 10
+
+/** One path for each class, neighbours joined: a page of fifty strips is sent as fifty lines of text, not ten thousand boxes. */
+function pathsOf(bands: readonly Band[]): [kind: string, d: string][] {
+  const joined: Band[] = []
+  for (const band of bands) {
+    const last = joined.at(-1)
+    if (last && last.kind === band.kind && Math.abs(last.x + last.w - band.x) < 0.05) last.w += band.w
+    else joined.push({ ...band })
+  }
+  const kinds = [...new Set(joined.map((b) => b.kind))]
+  return kinds.map((kind) => [
+    kind,
+    joined
+      .filter((b) => b.kind === kind)
+      .map((b) => `M${tenth(b.x)} 2h${tenth(b.w)}v18h${-tenth(b.w)}z`)
+      .join(''),
+  ])
+}
+
 /** A file to scale as a thin strip: its programs' segments, or the classes of its sectors where it is a read. */
 export function FileStrip({
   bytes,
@@ -23,6 +49,17 @@ export function FileStrip({
   const x = (offset: number) => (offset / Math.max(1, bytes)) * end
   const classes = classesOf(runs)
   const step = Math.max(1, Math.ceil(classes.length / 200))
+  const cell = end / Math.max(1, classes.length)
+  const bands: Band[] =
+    images.length > 0
+      ? images.flatMap((image) =>
+          image.segments.map((s, i) => ({
+            kind: i % 2 ? 'mid' : 'low',
+            x: x(s.offset),
+            w: Math.max(0.8, x(s.length) - 0.6),
+          })),
+        )
+      : classes.filter((_, i) => i % step === 0).map((kind, i) => ({ kind, x: i * step * cell, w: step * cell }))
   return (
     <svg
       viewBox={`0 0 ${width} 22`}
@@ -39,31 +76,9 @@ export function FileStrip({
         fill="var(--prussian)"
         opacity={runs.length > 0 ? 0.15 : 1}
       />
-      {images.flatMap((image) =>
-        image.segments.map((s, i) => (
-          <rect
-            key={`${image.offset} ${s.offset}`}
-            x={x(s.offset)}
-            y="3"
-            width={Math.max(0.8, x(s.length) - 0.6)}
-            height="16"
-            fill={i % 2 ? 'var(--sector-mid)' : 'var(--sector-low)'}
-          />
-        )),
-      )}
-      {images.length === 0 &&
-        classes
-          .filter((_, i) => i % step === 0)
-          .map((kind, i) => (
-            <rect
-              key={i}
-              x={(i * step * end) / classes.length}
-              y="1"
-              width={(step * end) / classes.length + 0.3}
-              height="20"
-              fill={`var(--sector-${kind})`}
-            />
-          ))}
+      {pathsOf(bands).map(([kind, d]) => (
+        <path key={kind} d={d} fill={`var(--sector-${kind})`} />
+      ))}
       <rect
         x="0.4"
         y="1"

@@ -40,19 +40,19 @@ export async function paceOfBoard(source: Source, boardId: string): Promise<Pace
   return paceOf(newest.map((r) => ({ ...r, begun: r.begun.toISOString() })))
 }
 
-const mostOfRoute = 60
+/** The last proven units of the workshop that routes are judged by. */
+const mostProven = 200
 
 /** What the last proven units of each route took, in minutes and in money. */
 export async function costOfRoutes(source: Source): Promise<Partial<Record<RouteId, RouteCost>>> {
   const { rows } = await source.execute<{ route: RouteId } & RouteCost>(sql`
     select route, percentile_cont(0.5) within group (order by minutes) as minutes, count(*)::int as units,
       percentile_cont(0.5) within group (order by paid) as paid, count(paid)::int as priced
-    from (select r.data->>'route' as route, p.minutes, (r.data->>'paid')::double precision as paid,
-        row_number() over (partition by r.data->>'route' order by p.begun_at desc) as nth
-      from unit_pace p join step_record r on r.unit_id = p.unit_id and r.step = 'arrive' and r.struck_at is null
+    from (select * from unit_pace where proven order by begun_at desc limit ${mostProven}) p
       join unit u on u.id = p.unit_id and u.struck_at is null
-      where p.proven and r.data->>'route' is not null) last
-    where nth <= ${mostOfRoute} group by route`)
+      join step_record r on r.unit_id = p.unit_id and r.step = 'arrive' and r.struck_at is null
+      cross join lateral (select r.data->>'route' as route, (r.data->>'paid')::double precision as paid) said
+    where route is not null group by route`)
   return Object.fromEntries(rows.map(({ route, ...cost }) => [route, cost]))
 }
 

@@ -210,5 +210,8 @@ export const unitPace = pgTable(
     minutes: doublePrecision('minutes').notNull(),
     proven: boolean('proven').notNull().default(false),
   },
-  (t) => [index('unit_pace_board').on(t.boardId, t.begunAt)],
+  (t) => [
+    index('unit_pace_board').on(t.boardId, t.begunAt),
+    index('unit_pace_proven').on(t.begunAt).where(sql`${t.proven}`),
+  ],
 )

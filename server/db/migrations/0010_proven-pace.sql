@@ -1,0 +1,1 @@
+CREATE INDEX "unit_pace_proven" ON "unit_pace" USING btree ("begun_at") WHERE "unit_pace"."proven";
