@@ -11,6 +11,7 @@ import { plainText } from './db/plain-text'
 import { settleSoon } from './db/ripple'
 import { undoLast } from './db/undo'
 import { fileCommands } from './files/commands'
+import { setCommands } from './files/sets'
 import { kitCommands } from './kit/commands'
 import { meterCommands } from './meters/commands'
 import { networkCommands } from './network/commands'
@@ -26,6 +27,7 @@ const commands = {
   ...boardCommands,
   ...attemptCommands,
   ...fileCommands,
+  ...setCommands,
   ...meterCommands,
   ...networkCommands,
   ...kitCommands,

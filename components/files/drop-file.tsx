@@ -3,19 +3,28 @@ import { useState } from 'react'
 import { buttonClass } from '@/components/paint/paint'
 import { ChooseFile } from './choose-file'
 
-/** A place to drop one file, or choose it. */
+/** A place to drop files, or choose them; without `onFiles`, one at a time. */
 export function DropFile({
   label,
   about,
   onFile,
+  onFiles,
   disabled = false,
 }: {
   label: string
   about: string
   onFile: (file: File) => void
+  /** Several at once. */
+  onFiles?: (files: File[]) => void
   disabled?: boolean
 }) {
   const [over, setOver] = useState(false)
+  const take = (files: File[]) => {
+    const [first, ...others] = files
+    if (disabled || !first) return
+    if (others.length > 0 && onFiles) onFiles(files)
+    else onFile(first)
+  }
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: dropping is an extra; the button inside does the same
     <div
@@ -28,11 +37,10 @@ export function DropFile({
       onDrop={(e) => {
         e.preventDefault()
         setOver(false)
-        const file = e.dataTransfer.files[0]
-        if (file && !disabled) onFile(file)
+        take([...e.dataTransfer.files])
       }}
     >
-      <ChooseFile disabled={disabled} onFiles={([file]) => file && onFile(file)}>
+      <ChooseFile disabled={disabled} multiple={onFiles !== undefined} onFiles={take}>
         {label}
       </ChooseFile>
       <p className="mt-1.5 text-[0.93rem] text-ink-2">{about}</p>

@@ -74,6 +74,15 @@ function refuseLog(view: UnitView, input: Logged): void {
     )
 }
 
+/** The files of a set that was written one by one; nothing where the image went in as it is. */
+function writtenParts({ records }: UnitView): Pick<StoredAttempt, 'parts'> {
+  const { set } = records.check.data
+  if (!records.write.data.byParts || set.length < 2) return {}
+  return {
+    parts: set.flatMap(({ name, offset, bytes, sha256 }) => (offset === null ? [] : [{ name, offset, bytes, sha256 }])),
+  }
+}
+
 /** What was read or written, as it stands in the record at this moment. */
 function attemptOf(c: Change, view: UnitView, { unitId: _, ...input }: Logged): StoredAttempt {
   if (input.action === 'read')
@@ -98,6 +107,7 @@ function attemptOf(c: Change, view: UnitView, { unitId: _, ...input }: Logged): 
     offset: writeOffsetOf(view),
     mode: imageMode(view.image.inspection),
     erase: view.records.check.data.eraseAll ? 'chip' : 'regions',
+    ...writtenParts(view),
   }
 }
 

@@ -31,6 +31,10 @@ const AttemptData = z.object({
     .optional()
     .catch(undefined),
   seconds: z.number().nullish().catch(null),
+  parts: z
+    .array(z.object({ name: z.string(), offset: z.number(), bytes: z.number(), sha256: z.string() }))
+    .optional()
+    .catch(undefined),
   tool: z.string().optional().catch(undefined),
   system: z.string().optional().catch(undefined),
   wordsId: z.string().nullish().catch(null),

@@ -1,8 +1,8 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
-import type { inspectDump } from '@fresh-coat/core/dump/inspect'
+import type { judgeSet } from '@fresh-coat/core/image/set'
 import { Piscina } from 'piscina'
-import inspectHere, { type Task } from '../../workers/inspect.thread'
+import inspectHere, { type FileTask, type SetTask, type Task } from '../../workers/inspect.thread'
 
 const bundle = join(process.cwd(), '.build', 'inspect.mjs')
 const idleMs = 30_000
@@ -15,13 +15,18 @@ function pool(): Piscina | null {
   return threads
 }
 
-/** Looks into the bytes of a dump or an image, off the event loop where that can be. */
-export async function inspectBytes(
-  kind: Task['kind'],
+/** Does a task off the event loop where that can be. */
+const onThread = async (task: Task): Promise<object> =>
+  (process.env.NODE_ENV === 'production' && (await pool()?.run(task))) || inspectHere(task)
+
+/** Looks into the bytes of a dump or an image. */
+export const inspectBytes = (
+  kind: FileTask['kind'],
   bytes: Uint8Array,
-  options: Parameters<typeof inspectDump>[1],
+  options: FileTask['options'],
   sha256: string,
-): Promise<object> {
-  const task: Task = { kind, bytes, options, sha256 }
-  return (process.env.NODE_ENV === 'production' && (await pool()?.run(task))) || inspectHere(task)
-}
+): Promise<object> => onThread({ kind, bytes, options, sha256 })
+
+/** Judges several files as one. */
+export const judgeFiles = (parts: SetTask['parts'], options: SetTask['options']) =>
+  onThread({ kind: 'set', parts, options }) as Promise<ReturnType<typeof judgeSet>>

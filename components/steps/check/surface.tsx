@@ -18,9 +18,10 @@ import { Card, Count, Counts, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { useRefresh } from '@/components/frame/use-refresh'
 import Link from '@/components/link'
-import { amount, shortMoment, Tag } from '@/components/paint/paint'
+import { amount, buttonClass, shortMoment, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { CheckSay } from './say'
+import { type KeptPart, placed, type SetFile, SetSheet } from './set'
 
 type Props = SurfaceProps<'check'>
 
@@ -40,13 +41,16 @@ function saidOf(images: readonly UnitFile[], fileId: string | null, before: stri
   return before === null || before === fileId ? {} : { firmware: '', firmwareVersion: '' }
 }
 
+/** As many as a record of Check holds. */
+const mostFiles = 16
+
 /** Brings an image: from the disk into the vault, or from the vault. */
-function useImage({ record: { data, patch }, choices }: Props) {
+function useImage({ view, record: { data, patch }, choices }: Props) {
   const refresh = useRefresh()
   const uploading = useUpload()
   const [note, setNote] = useState('')
   const choose = (fileId: string | null) =>
-    patch({ fileId, offset: null, answered: [], ...saidOf(choices.images, fileId, data.fileId) })
+    patch({ fileId, offset: null, answered: [], set: [], ...saidOf(choices.images, fileId, data.fileId) })
   const take = async (file: File) => {
     setNote('')
     const kept = await uploading.keep({ kind: 'image', name: file.name }, file, 'Keeping and checking it')
@@ -56,11 +60,34 @@ function useImage({ record: { data, patch }, choices }: Props) {
     choose(kept.id as string)
     refresh()
   }
-  const patched = (fileId: string) => {
-    patch({ fileId, offset: null, answered: [] })
+  /** Several files go in together: they stay a set until they are made one file. */
+  const takeSet = async (files: readonly File[], before: readonly SetFile[]) => {
+    setNote('')
+    const parts: KeptPart[] = []
+    for (const file of files) {
+      const kept = await uploading.keep({ kind: 'image', name: file.name }, file, `Keeping ${file.name}`)
+      // What came so far stays; what failed says why, and can be dropped again.
+      if (!kept) break
+      const { id, sha256, inspection } = kept as Pick<KeptPart, 'id' | 'sha256' | 'inspection'>
+      parts.push({ id, sha256, inspection, name: file.name, bytes: file.size })
+    }
+    if (parts.length === 0) return
+    patch({ fileId: null, offset: null, answered: [], set: [...before, ...placed(parts, view)].slice(0, mostFiles) })
     refresh()
   }
-  return { uploading, note, choose, take: (file: File) => void take(file), patched }
+  const patched = (fileId: string) => {
+    patch({ fileId, offset: null, answered: [], set: [] })
+    refresh()
+  }
+  return {
+    uploading,
+    note,
+    choose,
+    take: (file: File) => void take(file),
+    takeAll: (files: File[]) => void takeSet(files, []),
+    addToSet: (files: File[]) => void takeSet(files, data.set),
+    patched,
+  }
 }
 
 /** The place follows from file and family until a person types another one. */
@@ -81,6 +108,7 @@ function Choose({
   note,
   choose,
   take,
+  takeAll,
 }: {
   images: readonly UnitFile[]
   fileId: string | null
@@ -88,6 +116,7 @@ function Choose({
   note: string
   choose: (fileId: string | null) => void
   take: (file: File) => void
+  takeAll: (files: File[]) => void
 }) {
   return (
     <>
@@ -99,9 +128,10 @@ function Choose({
       />
       <DropFile
         label="Or drop the image, or choose it"
-        about="Up to 16 MiB. It goes into the vault and is checked there."
+        about="Up to 16 MiB. Several files that go in together: drop them all at once."
         disabled={uploading.busy}
         onFile={take}
+        onFiles={takeAll}
       />
       {note && <p className="text-ink-2">{note}</p>}
       {uploading.state}
@@ -197,11 +227,21 @@ function Partitions({
   )
 }
 
-/** The image held against the chip: where it lies, what goes, and the one thing to decide before it may go in. */
+/** One image, or several files that have yet to be made one. */
 export function CheckSurface(props: Props) {
+  const bring = useImage(props)
+  const { set, fileId } = props.record.data
+  return set.length > 0 && fileId === null ? (
+    <SetSheet {...props} uploading={bring.uploading} add={bring.addToSet} />
+  ) : (
+    <ImageSheet {...props} bring={bring} />
+  )
+}
+
+/** The image held against the chip: where it lies, what goes, and the one thing to decide before it may go in. */
+function ImageSheet({ bring, ...props }: Props & { bring: ReturnType<typeof useImage> }) {
   const { view, record, choices, assessment } = props
   const { data, patch } = record
-  const bring = useImage(props)
   const result = preflightOf(view)
   const found = view.image?.inspection as ImageInspection | null | undefined
   const extended = found?.images[0]?.format === 'extended'
@@ -226,6 +266,7 @@ export function CheckSurface(props: Props) {
       note={bring.note}
       choose={bring.choose}
       take={bring.take}
+      takeAll={bring.takeAll}
     />
   )
   return (
@@ -291,6 +332,11 @@ export function CheckSurface(props: Props) {
       }
       more={[
         view.image && { name: 'Another image', content: chooser },
+        data.set.length > 0 && {
+          id: 'set',
+          name: `Made of ${data.set.length} files`,
+          content: <MadeOf set={data.set} again={() => patch({ fileId: null, offset: null, answered: [] })} />,
+        },
         data.answered.length > 0 && {
           id: 'answered',
           name: `Answered: ${data.answered.length} ${data.answered.length === 1 ? 'warning' : 'warnings'}`,
@@ -313,6 +359,25 @@ export function CheckSurface(props: Props) {
         },
       ]}
     />
+  )
+}
+
+/** The files that the image was made of. */
+function MadeOf({ set, again }: { set: readonly SetFile[]; again: () => void }) {
+  return (
+    <>
+      <ul className="grid gap-1">
+        {set.map((p) => (
+          <li key={`${p.fileId} ${p.offset}`} className="flex gap-3">
+            <span className="pin">{p.offset === null ? '' : hexNumber(p.offset)}</span>
+            <span className="min-w-0 break-all">{p.name}</span>
+          </li>
+        ))}
+      </ul>
+      <button type="button" className={`${buttonClass('plain')} justify-self-start`} onClick={again}>
+        Change the set
+      </button>
+    </>
   )
 }
 

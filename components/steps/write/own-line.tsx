@@ -1,4 +1,4 @@
-import { fillLine } from '@fresh-coat/core/flash/own-line'
+import { fillLines } from '@fresh-coat/core/flash/own-line'
 import { useState } from 'react'
 import { SelectField, TextField } from '@/components/forms/fields'
 import Link from '@/components/link'
@@ -13,13 +13,22 @@ const storedPort = (): string => {
   }
 }
 
+export interface LineValues {
+  file: string
+  offset: string
+  baud: string
+  bytes: string
+  sha256: string
+}
+
 /** A person's own line for their tool, filled in with what is to be written, to be copied. */
 export function OwnLine({
   lines,
   values,
 }: {
   lines: readonly { id: string; name: string; text: string }[]
-  values: { file: string; offset: string; baud: string; bytes: string; sha256: string }
+  /** What is written; of a set that is written by parts, each file. */
+  values: readonly LineValues[]
 }) {
   const [id, setId] = useState(lines[0]?.id ?? null)
   const [port, setPort] = useState(storedPort)
@@ -35,7 +44,12 @@ export function OwnLine({
         : it is filled in here with port, file and offset. None ships with the app.
       </p>
     )
-  const filled = line && fillLine(line.text, { ...values, port: port.trim() })
+  const filled =
+    line &&
+    fillLines(
+      line.text,
+      values.map((v) => ({ ...v, port: port.trim() })),
+    )
   const keepPort = (text: string) => {
     setPort(text)
     setCopied(false)

@@ -10,6 +10,7 @@ import type { AttemptOutcome } from '@fresh-coat/core/unit/view'
 import { useState } from 'react'
 import { WritePlanDrawing } from '@/components/drawings/write-plan'
 import { PatchMode } from '@/components/files/image-tools'
+import { Choice } from '@/components/forms/fields'
 import { Card, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { useRefresh } from '@/components/frame/use-refresh'
@@ -29,12 +30,31 @@ interface Fact {
   copy: string | null
 }
 
-function factsOf({ view }: Pick<Props, 'view'>): Fact[] {
+/** Files of a set that is written one by one; empty where the image goes in as it is. */
+const partsOf = ({ view, record }: Pick<Props, 'view' | 'record'>) =>
+  record.data.byParts && view.image ? view.records.check.data.set.filter((p) => p.offset !== null) : []
+
+function factsOf({ view, record }: Pick<Props, 'view' | 'record'>): Fact[] {
   if (!view.image) return []
   const check = view.records.check.data
   const offset = writeOffsetOf(view)
   const mode = (view.image.inspection as ImageInspection | null)?.images[0]?.mode ?? null
   const at = offset === null ? null : hexNumber(offset)
+  const parts = partsOf({ view, record })
+  if (parts.length > 0)
+    return [
+      ...parts.map((p) => ({
+        name: hexNumber(p.offset ?? 0),
+        value: `${p.name}, ${grouped(p.bytes)} bytes`,
+        copy: p.name,
+      })),
+      { name: 'Rate', value: `${grouped(check.baud)} baud`, copy: String(check.baud) },
+      {
+        name: 'Erase',
+        value: check.eraseAll ? 'the whole chip, once, before the first' : 'only the written sectors',
+        copy: null,
+      },
+    ]
   return [
     { name: 'File', value: view.image.name, copy: view.image.name },
     { name: 'Offset', value: at ?? 'not known: see the check', copy: at },
@@ -153,7 +173,7 @@ function BothHands({
 
 /** Writing: what any tool needs, the time it takes, and how it went. */
 export function WriteSurface(props: Props) {
-  const { view, act, choices, assessment } = props
+  const { view, act, choices, assessment, record } = props
   const refresh = useRefresh()
   const plan = preflightOf(view)?.plan ?? null
   const check = view.records.check.data
@@ -166,6 +186,7 @@ export function WriteSurface(props: Props) {
   const last = view.attempts[0]
   const offset = writeOffsetOf(view)
   const file = view.image
+  const parts = partsOf(props)
   return (
     <StepSheet
       title="Write it"
@@ -225,16 +246,38 @@ export function WriteSurface(props: Props) {
           content: (
             <OwnLine
               lines={choices.lines}
-              values={{
-                file: file.name,
-                offset: offset === null ? '' : hexNumber(offset),
+              values={(parts.length > 0 ? parts : [{ ...file, offset }]).map((p) => ({
+                file: p.name,
+                offset: p.offset === null ? '' : hexNumber(p.offset),
                 baud: String(check.baud),
-                bytes: String(file.bytes),
-                sha256: file.sha256,
-              }}
+                bytes: String(p.bytes),
+                sha256: p.sha256,
+              }))}
             />
           ),
         },
+        file &&
+          check.set.length > 1 && {
+            id: 'parts',
+            name: record.data.byParts ? `Written by parts: ${check.set.length} files` : 'Write it by parts',
+            content: (
+              <>
+                <p>
+                  The image was made of {check.set.length} files. Written one by one, each at its own offset, or as the
+                  one file, the chip holds the same.
+                </p>
+                <Choice
+                  label="It is written"
+                  value={record.data.byParts ? 'parts' : 'one'}
+                  options={[
+                    { value: 'one', label: 'As one file' },
+                    { value: 'parts', label: 'By parts' },
+                  ]}
+                  onChange={(how) => record.patch({ byParts: how === 'parts' })}
+                />
+              </>
+            ),
+          },
         file && {
           name: 'Save the file',
           content: (

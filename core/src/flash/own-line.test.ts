@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { fillLine, placeholders } from './own-line'
+import { fillLine, fillLines, placeholders } from './own-line'
 
 describe('a line of one’s own', () => {
   test('is filled in with what is being written', () => {
@@ -30,4 +30,18 @@ describe('a line of one’s own', () => {
       }),
     )
   })
+})
+
+test('a line repeats for each file of a set, and what one of them lacks is named once', () => {
+  const each = [
+    { file: 'a.bin', offset: '0x0' },
+    { file: 'b.bin', offset: '' },
+    { file: 'c.bin', offset: '' },
+  ]
+  expect(fillLines('put {offset} {file} {speed}', each)).toEqual({
+    text: 'put 0x0 a.bin {speed}\nput {offset} b.bin {speed}\nput {offset} c.bin {speed}',
+    unknown: ['speed'],
+    missing: ['offset'],
+  })
+  expect(fillLines('put', [])).toEqual({ text: '', unknown: [], missing: [] })
 })

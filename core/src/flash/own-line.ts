@@ -30,3 +30,13 @@ export function fillLine(line: string, values: Partial<Record<Placeholder, strin
   })
   return { text, unknown: [...unknown], missing: [...missing] }
 }
+
+/** The same line for each of several files, one under the other. */
+export function fillLines(line: string, each: readonly Partial<Record<Placeholder, string>>[]): FilledLine {
+  const filled = each.map((values) => fillLine(line, values))
+  return {
+    text: filled.map((f) => f.text).join('\n'),
+    unknown: [...new Set(filled.flatMap((f) => f.unknown))],
+    missing: [...new Set(filled.flatMap((f) => f.missing))],
+  }
+}

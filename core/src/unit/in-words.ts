@@ -9,6 +9,8 @@ const own: Record<string, string> = {
   ratedAmps: 'the rated current',
   mainsVolts: 'the supply voltage',
   paid: 'what was paid',
+  byParts: 'whether it is written by parts',
+  set: 'the files of the set',
   loadWatts: 'what it will carry',
   pitchMm: 'the pitch',
   onPhoto: 'where the pads lie on the photo',

@@ -106,6 +106,8 @@ export interface Attempt {
   held?: (typeof holds)[number] | null
   /** Said of it later; the row itself is never edited. */
   notes?: { at: string; by: string; text: string }[]
+  /** Files it was written as, where it was written by parts. */
+  parts?: { name: string; offset: number; bytes: number; sha256: string }[]
   /** The tool and the system it ran on, as a person calls them. */
   tool?: string
   system?: string

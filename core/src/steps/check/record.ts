@@ -18,6 +18,19 @@ const checkRecord = z.object({
     .union([z.literal(2), z.literal(4)])
     .nullable()
     .default(null),
+  /** Files that go in together, each with its flash address; null while nobody knows it. They are made one file before they go in. */
+  set: z
+    .array(
+      z.object({
+        fileId: z.string(),
+        name: z.string().max(200),
+        bytes: z.number().int().min(0),
+        sha256: z.string().max(64),
+        offset: z.number().int().min(0).max(0xffffffff).nullable(),
+      }),
+    )
+    .max(16)
+    .default([]),
   /** Codes of warnings that the person has answered. */
   answered: z.array(z.string()).max(50).default([]),
 })
