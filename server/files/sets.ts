@@ -99,7 +99,14 @@ const mergeSet = command(z.object({ unitId: id, version }), async (c, { unitId, 
       release: described?.release ?? '',
       createdAt: c.now,
     }))
-  await writeRecord(c, unitId, 'check', { ...held.data, fileId: file.id, offset: 0, answered: [], eraseAll: true })
+  await writeRecord(c, unitId, 'check', {
+    ...held.data,
+    fileId: file.id,
+    offset: 0,
+    answered: [],
+    eraseAll: true,
+    ...(file.firmware && { firmware: file.firmware, firmwareVersion: file.release.split('/')[0] ?? '' }),
+  })
   await c.tell({
     kind: 'set-merged',
     unitId,

@@ -135,6 +135,8 @@ export function SetSheet({
 }: Pick<Props, 'view' | 'record' | 'act'> & { uploading: Uploading; add: (files: File[]) => void }) {
   const { data, patch } = record
   const change = (set: SetFile[]) => patch({ set })
+  // The version is that of the set on screen, once it is saved.
+  const merge = async () => (await record.flush()) && act('merge-set', { unitId: view.id, version: record.version() })
   const query = useJudgement(view.number, data.set)
   const judged = query.data ?? null
   const { ask, how, ready } = verdictOf(data.set, judged, query.error?.message ?? '')
@@ -163,7 +165,7 @@ export function SetSheet({
                 answers: [
                   {
                     label: 'Make one file of them',
-                    pick: () => void act('merge-set', { unitId: view.id, version: record.version() }),
+                    pick: () => void merge(),
                   },
                 ],
               }

@@ -72,7 +72,14 @@ function useImage({ view, record: { data, patch }, choices }: Props) {
       parts.push({ id, sha256, inspection, name: file.name, bytes: file.size })
     }
     if (parts.length === 0) return
-    patch({ fileId: null, offset: null, answered: [], set: [...before, ...placed(parts, view)].slice(0, mostFiles) })
+    patch({
+      fileId: null,
+      offset: null,
+      answered: [],
+      firmware: '',
+      firmwareVersion: '',
+      set: [...before, ...placed(parts, view)].slice(0, mostFiles),
+    })
     refresh()
   }
   const patched = (fileId: string) => {

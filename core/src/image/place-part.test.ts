@@ -63,6 +63,8 @@ test('data: the length of one partition, then the number in the name; two number
   if (!one) throw new Error('the layout has no data partition of its own length')
   const bytes = noise(one.length, 3)
   expect(guessOffsets([partOf(table), partOf(bytes, 'x_0x9000.bin')], 'RV32')[1]).toBe(one.offset)
+  // As long as the partition of the radio's calibration, and still not for it.
+  expect(guessOffsets([partOf(table), partOf(noise(0x1000, 5))], 'RV32')[1]).toBe(null)
   const odd = noise(100, 4)
   expect(
     guessOffsets(

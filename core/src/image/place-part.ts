@@ -22,9 +22,13 @@ function hexInName(name: string): number | null {
 const only = (places: readonly Partition[]): number | null =>
   places.length === 1 ? (places[0] as Partition).offset : null
 
+/** A file of a sector or two may be anything: its length says nothing. */
+const tellingBytes = 0x2000
+
 /** Data have no header: the place whose length they have, else what their name says. */
 function dataOffset({ bytes, name }: PartToPlace, table: readonly Partition[]): number | null {
-  return only(table.filter((p) => p.type !== 0 && p.length === bytes)) ?? hexInName(name)
+  const sameLength = bytes > tellingBytes ? table.filter((p) => p.type !== 0 && p.length === bytes) : []
+  return only(sameLength) ?? hexInName(name)
 }
 
 function appOffset({ bytes }: PartToPlace, table: readonly Partition[]): number {
