@@ -1,16 +1,18 @@
 'use client'
 import { troubleSentence } from '@fresh-coat/core/trouble/statistics'
 import {
+  benchSymptoms,
   causeRemedy,
   causeSays,
   symptoms,
+  symptomsInUse,
   testNamed,
+  testsOf,
   troubleshoot,
-  troubleTests,
 } from '@fresh-coat/core/trouble/troubleshoot'
 import { mainsIsOff } from '@fresh-coat/core/unit/gates'
 import type { TroubleRecord, UnitView } from '@fresh-coat/core/unit/view'
-import type { StepId } from '@fresh-coat/core/unit/way'
+import { type StepId, stepIds } from '@fresh-coat/core/unit/way'
 import { Dialog } from 'radix-ui'
 import { useState } from 'react'
 import { TextField } from '@/components/forms/fields'
@@ -24,6 +26,17 @@ interface Props {
   act: (command: string, input: Record<string, unknown>) => Promise<boolean>
 }
 
+const started = stepIds.indexOf('start')
+
+/** What a person may see at this step comes first: before its first start the bench, after it what it does. */
+function symptomGroups(step: StepId) {
+  const groups = [
+    { name: 'On the bench', list: benchSymptoms },
+    { name: 'Once it runs', list: symptomsInUse },
+  ]
+  return stepIds.indexOf(step) > started ? groups.reverse() : groups
+}
+
 const symptomSays = (id: string) => symptoms.find((s) => s.symptom === id)?.says ?? id
 
 /** One search: causes as bars, the question that tells most per minute, and the answers so far. */
@@ -35,7 +48,7 @@ function Search({ view, trouble, act }: Pick<Props, 'view' | 'act'> & { trouble:
   // Questions that need 3.3 V on the board stand behind the gate: serial and mains are never together.
   const off = mainsIsOff(view)
   const answered = new Set(trouble.answers.map((a) => a.test))
-  const hidden = off ? 0 : troubleTests.filter((t) => t.powered && !answered.has(t.test)).length
+  const hidden = off ? 0 : testsOf(trouble.symptom).filter((t) => t.powered && !answered.has(t.test)).length
   const next = outcome.value.next.filter((n) => off || !testNamed(n.test)?.powered)
   const answer = (test: string, yes: boolean | null) => void act('answer-trouble', { troubleId: trouble.id, test, yes })
   const close = (cause: string, note = '') => void act('close-trouble', { troubleId: trouble.id, cause, note })
@@ -180,18 +193,23 @@ export function Trouble({ view, step, open, onOpenChange, act }: Props) {
           {current ? (
             <Search view={view} trouble={current} act={act} />
           ) : (
-            <div className="grid gap-2 sm:grid-cols-2">
-              {symptoms.map((s) => (
-                <button
-                  key={s.symptom}
-                  type="button"
-                  className={`${buttonClass('plain')} min-h-[3.4rem] !justify-start text-left text-[1.05rem]`}
-                  onClick={() => void act('open-trouble', { unitId: view.id, step, symptom: s.symptom })}
-                >
-                  {s.says}
-                </button>
-              ))}
-            </div>
+            symptomGroups(step).map(({ name, list }) => (
+              <section key={name} className="grid gap-2" aria-label={name}>
+                <h3 className="text-[1.02rem]">{name}</h3>
+                <div className="grid gap-2 sm:grid-cols-2">
+                  {list.map((s) => (
+                    <button
+                      key={s.symptom}
+                      type="button"
+                      className={`${buttonClass('plain')} min-h-[3rem] !justify-start text-left text-[1.05rem]`}
+                      onClick={() => void act('open-trouble', { unitId: view.id, step, symptom: s.symptom })}
+                    >
+                      {s.says}
+                    </button>
+                  ))}
+                </div>
+              </section>
+            ))
           )}
           {closed.length > 0 && (
             <section aria-label="Found before">

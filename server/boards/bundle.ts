@@ -18,6 +18,7 @@ export interface BoardBundle {
   attempts: (JsonAttempt & { number: number })[] | null
   causes: { cause: string; n: number }[] | null
   families: { family: string; n: number }[] | null
+  rails: { unit: number; ohms: number }[] | null
   minutes: { unit: number; minutes: number }[] | null
   numbers: number[] | null
   count: number
@@ -54,6 +55,10 @@ export function boardBundleSql(board: SQL, unit: SQL): SQL {
       where board_id = ${board} and established is not null group by established) c),
     'minutes', (select json_agg(m) from (select number as unit, open_minutes as minutes from unit_state
       where board_id = ${board} and open_minutes is not null order by number desc limit ${sql.raw(String(mostMinutes))}) m),
+    'rails', (select json_agg(r) from (select distinct on (u.number) u.number as unit, (f.value #>> '{}')::double precision as ohms
+      from board_fact f join unit u on u.id = f.unit_id and u.struck_at is null
+      where f.board_id = ${board} and f.key = 'railOhms' and f.struck_at is null and jsonb_typeof(f.value) = 'number'
+      order by u.number desc, f.at desc limit ${sql.raw(String(mostNumbers))}) r),
     'numbers', (select json_agg(n.number) from (select number from unit
       where board_id = ${board} and struck_at is null order by number limit ${sql.raw(String(mostNumbers))}) n),
     'count', (select count(*)::int from unit where board_id = ${board} and struck_at is null),
@@ -85,6 +90,7 @@ export function boardOf(row: BoardRow, bundle: BoardBundle): BoardKnowledge {
     inPackageFlash: row.inPackageFlash,
     ...facts,
     provenModes: facts.provenModes ?? [],
+    rails: bundle.rails ?? [],
     openMinutes: (bundle.minutes ?? []).reverse(),
     photographed: bundle.photographed,
     ...byAction((bundle.attempts ?? []).map((a) => attemptView(a, a.number, noFiles))),

@@ -1,4 +1,5 @@
 import { identify } from '@fresh-coat/core/identify/identify'
+import { refitConditions, refitStop } from '@fresh-coat/core/refit/of-unit'
 import { backupOf } from '@fresh-coat/core/steps/backup/facts'
 import { closeFindings } from '@fresh-coat/core/steps/close/conditions'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
@@ -327,6 +328,16 @@ function refuseOpenCase(view: UnitView): void {
   if (open) throw new Refused(open.code, open.message, open.next)
 }
 
+/** After soldering, power waits for the meter: a bad reading forbids it, and at Close an unmeasured joint does too. */
+function refuseUnmeasured(view: UnitView, gate: GateId): void {
+  const bad = refitStop(view)
+  if (bad) throw new Refused(bad.code, bad.message, bad.next)
+  // What was closed before this was asked stays closed.
+  const due =
+    gate === 'case-closed' && !view.records.close.done ? refitConditions(view, 'close').find((x) => !x.met) : null
+  if (due) throw new Refused('not-measured', due.text, due.next)
+}
+
 /** Confirming one state ends the opposite one: serial and mains are never together. */
 const endedBy: Record<GateId, readonly GateId[]> = {
   'case-closed': ['mains-off', 'discharged', 'current-limit', 'case-closed'],
@@ -351,6 +362,7 @@ const confirmGate = command(
     }
     if (gate === 'current-limit') refuseNoLimit(measured)
     if (gate === 'case-closed') refuseOpenCase(view)
+    if (gate === 'case-closed' || gate === 'current-limit') refuseUnmeasured(view, gate)
     await clearGates(c, unitId, endedBy[gate], 'opposite')
     await c.insert('gate', { unitId, gate, day: localDay(c.now), measured, by: c.by, at: c.now })
     await c.tell({

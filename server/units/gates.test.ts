@@ -56,7 +56,43 @@ describe('the way to the mains', () => {
     await save(unitId, 'close', { answers })
     expect(codeOf(await confirm(unitId, 'case-closed'))).toBe('case-unsafe')
     await save(unitId, 'close', { answers: { ...answers, 'finger-reaches': 'no' } })
+    // Force bends boards: its contacts are measured before any power.
+    expect(codeOf(await confirm(unitId, 'case-closed'))).toBe('not-measured')
+    await save(unitId, 'pads', { pads: ['3V3', 'GND'] })
+    await save(unitId, 'close', { refit: { readings: { rail: 400, '1-2': 400, 'C-1': 0.2, 'C-2': 0.2 }, sure: [] } })
     expect(codeOf(await confirm(unitId, 'case-closed'))).toBe('ok')
+  })
+  test('stays shut for a bridge that the meter found, on the rail of a bench supply too, and opens once it is mended', async () => {
+    const unitId = await arrive()
+    await save(unitId, 'arrive', { route: 'module-off' })
+    await save(unitId, 'pads', { pads: ['3V3', 'GND', 'TX'] })
+    const measured = (ohms: number | null) => ({
+      refit: { readings: { rail: 400, '1-2': 400, '2-3': ohms, 'C-1': 0.2, 'C-2': 0.2, 'C-3': 0.2 }, sure: [] },
+    })
+    await save(unitId, 'close', { ...measured(0.7), fastenersOut: 0, fastenersBack: 0, looseParts: 0, unharmed: 'yes' })
+    expect(codeOf(await confirm(unitId, 'case-closed'))).toBe('bridge')
+    expect(codeOf(await confirm(unitId, 'current-limit', { measured: '200' }))).toBe('bridge')
+    // What only unplugs it is never in the way.
+    expect(codeOf(await confirm(unitId, 'mains-off'))).toBe('ok')
+    await save(unitId, 'close', measured(null))
+    expect(codeOf(await confirm(unitId, 'current-limit', { measured: '200' }))).toBe('ok')
+    expect(codeOf(await confirm(unitId, 'case-closed'))).toBe('ok')
+  })
+  test('the rails of good units come back as what is known of their board', async () => {
+    const unitId = await arrive()
+    await save(unitId, 'arrive', { route: 'module-off' })
+    await save(unitId, 'pads', { pads: ['3V3', 'GND'] })
+    await save(unitId, 'close', {
+      refit: { readings: { rail: 412, '1-2': 412, 'C-1': 0.2, 'C-2': 0.2 }, sure: [] },
+      fastenersOut: 0,
+      fastenersBack: 0,
+      looseParts: 0,
+      unharmed: 'yes',
+    })
+    await confirm(unitId, 'mains-off')
+    await confirm(unitId, 'discharged', { measured: '0', early: true })
+    expect(codeOf(await runCommand(db, 'finish-step', { unitId, step: 'close' }))).toBe('ok')
+    expect((await loadUnit(db, unitId, new Date()))?.board?.rails).toEqual([{ unit: number, ohms: 412 }])
   })
 })
 

@@ -1,11 +1,13 @@
 'use client'
 import { closeFindings } from '@fresh-coat/core/steps/close/conditions'
 import { closingQuestions, nothingWasRecorded } from '@fresh-coat/core/steps/close/questions'
+import { useState } from 'react'
 import { ClosingDrawing, type GoingBack, goingBack } from '@/components/drawings/closing-drawing'
 import { NumberField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { buttonClass, shortMoment, Tag } from '@/components/paint/paint'
+import { refitAt } from '@/components/refit/refit'
 import type { SurfaceProps } from '@/components/steps/context'
 
 type Props = SurfaceProps<'close'>
@@ -188,27 +190,45 @@ export function CloseSurface(props: Props) {
   const list = goingBack(fasteners, parts, data.restored, data.partsBack)
   const findings = closeFindings(view)
   const here = assessment.steps.find((s) => s.id === 'close')
-  const asks = [...countAsks(props), nextAsk(record, list), ...glueAsks(props), ...closingAsks(props)]
+  const [asked, setAsked] = useState<string | null>(null)
+  const refit = refitAt(view, 'close', record)
+  const measuring = refit !== null && refit.judged.verdict !== 'go'
+  // Measured while the contacts can still be reached: before anything goes back in.
+  const asks = [
+    ...(refit?.asks ?? []),
+    ...(measuring ? [] : [...countAsks(props), nextAsk(record, list), ...glueAsks(props), ...closingAsks(props)]),
+  ]
   return (
     <StepSheet
       title="Close it up"
-      say="The way back, last out first in. Solder wires off before closing."
-      drawing={
-        <ClosingDrawing
-          list={list}
-          next={list.find((t) => t.back < t.of)?.id ?? null}
-          onToggle={(thing) => put(record, thing)}
-        />
+      say={
+        measuring
+          ? `${refit.reason} It is measured before any power, then closed.`
+          : 'The way back, last out first in. Solder wires off before closing.'
       }
-      findings={findings}
+      drawing={
+        measuring ? (
+          refit.drawing(asked)
+        ) : (
+          <ClosingDrawing
+            list={list}
+            next={list.find((t) => t.back < t.of)?.id ?? null}
+            onToggle={(thing) => put(record, thing)}
+          />
+        )
+      }
+      findings={[...(refit?.judged.findings.filter((f) => f.severity === 'error') ?? []), ...findings]}
       verdict={
-        findings.length === 0 && (
+        findings.length === 0 &&
+        !measuring && (
           <p className="flex gap-2.5">
             <Tag severity="ok" /> Everything that came off is back: 0 left over.
           </p>
         )
       }
-      card={<Questions asks={asks} rest={<Standing conditions={here?.conditions ?? []} />} />}
+      card={
+        <Questions asks={asks} at={asked} onAt={setAsked} rest={<Standing conditions={here?.conditions ?? []} />} />
+      }
       more={[
         fasteners.length > 0 && {
           name: 'All counted at once',

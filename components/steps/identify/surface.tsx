@@ -2,6 +2,7 @@
 import { type Finding, finding } from '@fresh-coat/core/edge/finding'
 import { checkKinds, type Evidence, type Identification, identify } from '@fresh-coat/core/identify/identify'
 import { countsOf, countsSentence } from '@fresh-coat/core/identify/markings'
+import { railFindings } from '@fresh-coat/core/refit/of-unit'
 import { fromOthers, looksOf } from '@fresh-coat/core/unit/own-look'
 import { useState } from 'react'
 import { BoardDrawing, type SeenOnBoard } from '@/components/drawings/board-drawing'
@@ -237,7 +238,7 @@ export function IdentifySurface(props: Props) {
         </div>
       }
       twin={<Twin record={record} found={found} />}
-      findings={conflictFindings(found)}
+      findings={[...conflictFindings(found), ...railFindings(view)]}
       verdict={found && <Verdict view={view} found={found} />}
       card={
         <Questions

@@ -8,6 +8,7 @@ import { entryLogOf, jigOf, wiringOf } from '@fresh-coat/core/steps/wire/facts'
 import { entryInstructions, leadsInOrder } from '@fresh-coat/core/steps/wire/instructions'
 import { holds } from '@fresh-coat/core/steps/wire/record'
 import { leadColours, type PadRole } from '@fresh-coat/core/wiring/wiring'
+import { useState } from 'react'
 import { WiringDrawing } from '@/components/drawings/wiring-drawing'
 import { Choice, NumberField } from '@/components/forms/fields'
 import { type Ask, Card, Questions, Standing } from '@/components/frame/card'
@@ -16,6 +17,7 @@ import { InstructionList } from '@/components/frame/instruction-list'
 import { StepSheet } from '@/components/frame/sheet'
 import Link from '@/components/link'
 import { Tag, twoDigits } from '@/components/paint/paint'
+import { refitAt } from '@/components/refit/refit'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Divider, wantsDivider } from './divider'
 import { EntryLog } from './entry-log'
@@ -236,18 +238,33 @@ export function WireSurface(props: Props) {
   const wrong = plan?.findings.find((f) => f.severity === 'error' && f.code !== 'mains-on')
   const here = assessment.steps.find((s) => s.id === 'wire')
   const entry = entryInstructions(view, 'read')
-  const asks = [adapterAsk(props), entryAsk(props), ...(plan && !wrong ? [leadAsk(props)] : []), heldAsk(props)]
+  const [asked, setAsked] = useState<string | null>(null)
+  const refit = refitAt(view, 'wire', record)
+  const wired = plan !== null && !wrong && nextLead(props) === null
+  const asks = [
+    adapterAsk(props),
+    entryAsk(props),
+    ...(plan && !wrong ? [leadAsk(props)] : []),
+    heldAsk(props),
+    ...(wired && refit ? refit.asks : []),
+  ]
+  const measuring = wired && refit !== null && refit.judged.verdict !== 'go'
   return (
     <StepSheet
       title="Wire the adapter to the pads"
       say={<Say {...props} />}
-      drawing={<Drawing {...props} />}
+      drawing={measuring ? refit.drawing(asked) : <Drawing {...props} />}
       twin={plan && <Twin view={view} record={record} />}
-      findings={plan?.findings ?? []}
+      findings={[
+        ...(measuring ? refit.judged.findings.filter((f) => f.severity === 'error') : []),
+        ...(plan?.findings ?? []),
+      ]}
       verdict={<Verdict view={view} />}
       card={
         <Questions
           asks={asks}
+          at={asked}
+          onAt={setAsked}
           rest={wrong ? <Wrong finding={wrong} /> : <Standing conditions={here?.conditions ?? []} />}
         />
       }

@@ -115,7 +115,8 @@ export function refitChecksOf(contacts: readonly RefitContact[], railOhms: reado
   ]
 }
 
-const ohms = (value: number | null): string => (value === null ? 'over range' : `${Number(value.toPrecision(4))} Ω`)
+export const ohmsWords = (value: number | null): string =>
+  value === null ? 'over range' : `${Number(value.toPrecision(4))} Ω`
 
 /** What is wrong with a reading, by its check; null where it is as it should be. `null` Ω is over range. */
 function faultOf(check: RefitCheck, reading: number | null): string | null {
@@ -129,9 +130,11 @@ function faultOf(check: RefitCheck, reading: number | null): string | null {
 
 /** What a check wants, in words. */
 export function wantedOf(check: RefitCheck): string {
-  if (check.expected === 'open') return `at least ${ohms(check.minOhm)}`
-  if (check.expected === 'joined') return `at most ${ohms(check.maxOhm)}`
-  return check.high === null ? `at least ${ohms(check.low)}` : `${ohms(check.low)} to ${ohms(check.high)}`
+  if (check.expected === 'open') return `at least ${ohmsWords(check.minOhm)}`
+  if (check.expected === 'joined') return `at most ${ohmsWords(check.maxOhm)}`
+  return check.high === null
+    ? `at least ${ohmsWords(check.low)}`
+    : `${ohmsWords(check.low)} to ${ohmsWords(check.high)}`
 }
 
 const said: Record<string, [message: string, next: string]> = {
@@ -172,7 +175,7 @@ export function judgeRefitOf(
       id: check.id,
       verdict: code ? 'bad' : 'ok',
       code,
-      because: `${ohms(reading)}; ${wantedOf(check)} is due.`,
+      because: `${ohmsWords(reading)}; ${wantedOf(check)} is due.`,
     }
   })
   const findings = results.flatMap((result, i): PlacedFinding<string>[] => {

@@ -33,6 +33,8 @@ export const board: BoardKnowledge = {
   route: null,
   adapterId: null,
   openMinutes: [],
+  railOhms: null,
+  rails: [],
   photographed: false,
   attempts: [],
   reads: [],

@@ -1,7 +1,15 @@
 import fc from 'fast-check'
 import { computed, expectLike, refusalOf } from '../testing/like'
-import table from './causes.json'
-import { causeRemedy, causeSays, symptomNames, symptoms, troubleshoot, troubleTests } from './troubleshoot'
+import {
+  causeRemedy,
+  causeSays,
+  symptomNames,
+  symptoms,
+  symptomsInUse,
+  testNamed,
+  troubleshoot,
+  troubleTests,
+} from './troubleshoot'
 import examples from './troubleshoot.examples.json'
 
 describe('from a symptom to a cause', () => {
@@ -26,16 +34,6 @@ describe('from a symptom to a cause', () => {
         },
       ),
     ))
-  test('every prior sums to 1, and every cause has its words', () => {
-    for (const s of symptoms) {
-      expect(Object.values(s.causes).reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9)
-      for (const cause of Object.keys(s.causes)) {
-        expect(causeSays(cause)).not.toBe(cause)
-        expect(causeRemedy(cause)).not.toBe('')
-      }
-    }
-    for (const t of troubleTests) for (const cause of Object.keys(t.yes)) expect(table.causes).toHaveProperty(cause)
-  })
 })
 
 describe('bad input', () => {
@@ -56,4 +54,41 @@ describe('bad input', () => {
     [{ symptom: 'garbled' }, 'missing', '/answers'],
     [{ symptom: 'garbled', answers: [{ test: 'wiggle', yes: 'no' }] }, 'type', '/answers/0/yes'],
   ])('%#', (input, code, path) => expect(refusalOf(troubleshoot(input))).toEqual([code, path]))
+})
+
+describe('the tables', () => {
+  test('every symptom shares out its chances, every cause has words and a remedy, every question is asked in words', () => {
+    for (const { symptom, causes } of symptoms) {
+      const sum = Object.values(causes).reduce((a, b) => a + b, 0)
+      expect([symptom, sum]).toEqual([symptom, expect.closeTo(1, 9)])
+      for (const cause of Object.keys(causes))
+        expect([cause, causeSays(cause) === cause, causeRemedy(cause)]).toEqual([
+          cause,
+          false,
+          expect.stringMatching(/.{8}/),
+        ])
+    }
+    for (const { test, ask, yes, usual } of troubleTests) {
+      expect([test, ask]).toEqual([test, expect.stringMatching(/\?$/)])
+      for (const p of [usual, ...Object.values(yes)]) expect(p > 0 && p < 1).toBe(true)
+      for (const cause of Object.keys(yes)) expect(causeSays(cause)).not.toBe(cause)
+    }
+  })
+  test('names are there once', () => {
+    for (const names of [symptomNames, troubleTests.map((t) => t.test)]) expect(new Set(names).size).toBe(names.length)
+  })
+  test.each(
+    symptomsInUse.flatMap(({ symptom, causes }) => Object.keys(causes).map((cause) => [symptom, cause] as const)),
+  )('%s: whoever answers as it is with %s finds it within six questions', (symptom, cause) => {
+    const answers: { test: string; yes: boolean }[] = []
+    for (let i = 0; i < 6; i++) {
+      const found = troubleshoot({ symptom, answers })
+      const next = found.ok ? found.value.next[0] : undefined
+      const asked = next && testNamed(next.test)
+      if (!asked) break
+      answers.push({ test: asked.test, yes: (asked.yes[cause] ?? asked.usual) > 0.5 })
+    }
+    const found = troubleshoot({ symptom, answers })
+    expect(found.ok && found.value.causes[0]?.id).toBe(cause)
+  })
 })

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { type Outcome, parseInput, refuse, strictCodes } from '../edge/fault'
 import { entropyBits, rankBy } from '../edge/order'
-import table from './causes.json'
+import bench from './causes.json'
+import inUse from './causes-in-use.json'
 
 /** From a symptom and answered questions to ranked causes, and the question that tells most per minute. */
 
@@ -23,9 +24,17 @@ export interface TroubleTest {
   yes: Record<string, number>
   ask: string
 }
-export const symptoms = table.symptoms as unknown as readonly SymptomRow[]
-export const troubleTests = table.tests as unknown as readonly TroubleTest[]
-const causeWords = table.causes as Record<string, { says: string; remedy: string }>
+/** What shows while it is wired and written, and what shows after its first start. */
+export const benchSymptoms = bench.symptoms as unknown as readonly SymptomRow[]
+export const symptomsInUse = inUse.symptoms as unknown as readonly SymptomRow[]
+export const symptoms: readonly SymptomRow[] = [...benchSymptoms, ...symptomsInUse]
+const benchTests = bench.tests as unknown as readonly TroubleTest[]
+const testsInUse = inUse.tests as unknown as readonly TroubleTest[]
+export const troubleTests: readonly TroubleTest[] = [...benchTests, ...testsInUse]
+/** Questions of the bench are not asked of a unit in use, nor the other way round. */
+export const testsOf = (symptom: string): readonly TroubleTest[] =>
+  symptomsInUse.some((s) => s.symptom === symptom) ? testsInUse : benchTests
+const causeWords: Record<string, { says: string; remedy: string }> = { ...bench.causes, ...inUse.causes }
 export const causeSays = (id: string): string => causeWords[id]?.says ?? id
 export const causeRemedy = (id: string): string => causeWords[id]?.remedy ?? ''
 export const testNamed = (test: string): TroubleTest | undefined => troubleTests.find((t) => t.test === test)
@@ -93,7 +102,7 @@ export function troubleshoot(input: unknown): Outcome<Trouble> {
   const answered = new Set(answers.map((a) => a.test))
   const entropy = entropyBits(p)
   const next = rankBy(
-    troubleTests
+    testsOf(symptom)
       .filter((test) => !answered.has(test.test))
       .map((test): NextTest => {
         const expected = [true, false].reduce((sum, yes) => {

@@ -8,6 +8,8 @@ import { routeIds } from './way'
 /** Facts of a board that one unit can teach; the unit is their evidence. Each is read by its schema: one that does not fit counts as not known. */
 export const boardFacts = {
   ratedAmps: z.number().finite(),
+  /** 3V3 to GND of a good unit, in ohms; the newest. */
+  railOhms: z.number().positive(),
   /** The way its units usually go, and the adapter they are usually wired with. */
   route: z.enum(routeIds),
   adapterId: z.string().max(60),

@@ -1,4 +1,5 @@
 import { type Instruction, instruction } from '../boot/entry'
+import { refitReason } from '../refit/of-unit'
 import { dischargeWait, isolationOf } from '../steps/open/facts'
 import { type Condition, must } from './condition'
 import type { GateRecord, UnitView } from './view'
@@ -16,6 +17,8 @@ const mainsGates: ReadonlySet<GateId> = new Set(['mains-off', 'discharged', 'cas
 
 /** What the work of a step does to the unit; null while nobody has said what powers it. */
 export function workOf(view: UnitView, step: StepId): Exclude<Work, 'as powered'> | null {
+  // Before a module that was put back gets power it is measured, on contacts that were live.
+  if (step === 'close' && refitReason(view, 'close') !== null) return 'touch'
   const { work } = stepOf(step)
   if (work !== 'as powered') return work
   const { power } = view.records.pins.data

@@ -9,6 +9,7 @@ const own: Record<string, string> = {
   ratedAmps: 'the rated current',
   mainsVolts: 'the supply voltage',
   paid: 'what was paid',
+  refit: 'what was measured before power',
   byParts: 'whether it is written by parts',
   set: 'the files of the set',
   loadWatts: 'what it will carry',

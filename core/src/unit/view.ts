@@ -164,6 +164,9 @@ export interface BoardKnowledge {
   family: Family | null
   flashBytes: number | null
   ratedAmps: number | null
+  railOhms: number | null
+  /** 3V3 to GND of its good units, in ohms, the last of each. */
+  rails: { unit: number; ohms: number }[]
   inPackageFlash: boolean
   isolation: StepData['open']['isolation'] | null
   fasteners: Fastener[] | null

@@ -155,8 +155,8 @@ export const routes: Record<RouteId, { name: string; about: string; skips: reado
   },
   built: {
     name: 'Built from parts',
-    about: 'No case to open and no stock firmware to keep.',
-    skips: ['open', 'backup', 'close'],
+    about: 'No case to open and no stock firmware to keep; its own case is closed with questions.',
+    skips: ['open', 'backup'],
   },
 }
 

@@ -1,5 +1,6 @@
 import { type Instruction, instruction } from '../../boot/entry'
 import { itemSentence } from '../../open/opening'
+import { refitConditions } from '../../refit/of-unit'
 import type { StepRules } from '../../unit/rules'
 import { listed } from '../../unit/rules'
 import type { UnitView } from '../../unit/view'
@@ -7,7 +8,17 @@ import type { UnitView } from '../../unit/view'
 export function instructions(view: UnitView): Instruction[] {
   const { fasteners, parts } = view.records.open.data
   const { restored, partsBack } = view.records.close.data
+  const measured = refitConditions(view, 'close').every((c) => c.met)
   return [
+    ...(measured
+      ? []
+      : [
+          instruction('refit', 'Measure the contacts with the meter, on the page, before any power.', {
+            look: 'No bridge between neighbours, and every contact joined to its pad.',
+            otherwise: 'Mend it, and measure again; it is not ticked for you.',
+            caution: true,
+          }),
+        ]),
     instruction('wires-off', 'Take every wire, jig and adapter off the board; solder wires come off too.', {
       look: 'Nothing leads out of the case that did not come with it.',
       caution: true,

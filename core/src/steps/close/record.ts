@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { refitField } from '../../refit/record'
 import { recordKind } from '../../unit/record'
 
 /** What a person records at this step; everything has a default, so that an empty record is a valid one. */
@@ -15,6 +16,8 @@ const closeRecord = z.object({
   unharmed: z.enum(['yes', 'no']).nullable().default(null),
   /** Answers to the questions of closing, by their ids. */
   answers: z.record(z.string().max(40), z.enum(['yes', 'no'])).default({}),
+  /** Measured after the module went back or the case was forced, before any power. */
+  refit: refitField,
   glueHours: z.number().finite().min(0).max(1000).nullable().default(null),
 })
 

@@ -1,6 +1,14 @@
+import { refitConditions } from '../../refit/of-unit'
 import type { StepRules } from '../../unit/rules'
 import { conditions } from './conditions'
 import { instructions, tick } from './instructions'
 import { learned, prefill } from './learn'
 
-export const wire: StepRules<'wire'> = { conditions, instructions, tick, learned, prefill }
+export const wire: StepRules<'wire'> = {
+  conditions,
+  asked: (view) => refitConditions(view, 'wire'),
+  instructions,
+  tick,
+  learned,
+  prefill,
+}

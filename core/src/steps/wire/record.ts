@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { entryMethods } from '../../families/families'
+import { refitField } from '../../refit/record'
 import { recordKind } from '../../unit/record'
 import { padRoles, powerSources } from '../../wiring/wiring'
 
@@ -24,6 +25,8 @@ const wireRecord = z.object({
   joined: z.array(z.enum(padRoles)).max(12).default([]),
   /** What holds the leads on the pads. */
   held: z.enum(holds).nullable().default(null),
+  /** Measured after leads were soldered, before any power. */
+  refit: refitField,
   /** What came out of TX through the reset, and the rate it was read at. */
   log: z.string().max(1_000_000).default(''),
   logHex: z.string().max(400_000).default(''),
