@@ -10,6 +10,7 @@ import * as schema from './db/schema'
 import { codeOf, freshDatabase, heldVersion, runner, unplug } from './db/testing'
 import { keepFile } from './files/keep'
 import { loadUnit } from './units/load'
+import { boardsOfLot } from './units/lots'
 import { settleAll } from './units/settle'
 
 let db: Db
@@ -74,7 +75,8 @@ describe('a board', () => {
       .values({ boardId, key: 'adapterId', value: adapterId, unitId: first, step: 'wire' })
     const { records, adapter } = await viewOf(await arrive(boardId))
     expect([records.arrive.data.route, records.wire.data.adapterId]).toEqual(['module-off', adapterId])
-    expect(adapter).toBe(null)
+    // What is filled in is what the plan is made with, here as on the page.
+    expect(adapter?.name).toBe('Usual adapter')
   })
 })
 
@@ -230,3 +232,32 @@ test.each([['abc'], [0], [-3], [1.5], [999_999_999_999], [null], ['']])(
     expect((await db.select().from(schema.unit)).length).toBe(before)
   },
 )
+
+test('the other units of a lot say which board it is, however the lot was typed; of another seller they do not count', async () => {
+  const [c, d] = await Promise.all(
+    ['rev C', 'rev D'].map(
+      async (revision) =>
+        (await run('create-board', { maker: 'Tolliver', product: 'Lot', revision, mains: false })).id as string,
+    ),
+  )
+  const bought = async (boardId: string | undefined, lot: string, seller: string) => {
+    const unitId = await arrive(boardId)
+    await save(unitId, 'arrive', { lot, seller })
+    return (await viewOf(unitId)).number
+  }
+  const first = await bought(c, ' Box 17b', '')
+  await bought(d, 'box 17B', 'The corner shop')
+  await bought(d, 'BOX 17B ', 'the corner shop')
+  await bought(d, 'box 17B', 'Somebody else')
+  await bought(undefined, 'box 17B', '')
+  await bought(d, 'box 18', '')
+  const counts = async (lot: string, seller: string, but: number | null) =>
+    (await boardsOfLot(db, lot, seller, but)).map((b) => [b.name, b.units])
+  expect(await counts('Box 17B', 'The Corner Shop', null)).toEqual([
+    ['Tolliver Lot rev D', 2],
+    ['Tolliver Lot rev C', 1],
+  ])
+  expect(await counts('Box 17B', '', first)).toEqual([['Tolliver Lot rev D', 3]])
+  expect(await counts('', 'The corner shop', null)).toEqual([])
+  expect(await counts('nobody’s', '', null)).toEqual([])
+})

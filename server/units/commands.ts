@@ -86,13 +86,15 @@ const anotherUnit = command(
     await refuseTaken(c, input.number)
     const row = await c.insert('unit', { ...input, boardId: from.board.id, createdAt: c.now })
     // The same way as the one before; whether it works as sold is this unit's own answer.
-    const { route, ratedAmps, mainsVolts, loadWatts } = from.records.arrive.data
+    const { route, ratedAmps, mainsVolts, loadWatts, seller, lot } = from.records.arrive.data
     await writeRecord(c, row.id, 'arrive', {
       ...emptyRecord('arrive'),
       route,
       ratedAmps,
       mainsVolts,
       loadWatts,
+      seller,
+      lot,
     })
     await c.tell({
       kind: 'unit-created',

@@ -63,7 +63,13 @@ export const stepRecord = pgTable(
     done: jsonb('done'),
     updatedAt: at('updated_at').notNull().defaultNow(),
   },
-  (t) => [uniqueIndex('step_record_one').on(t.unitId, t.step).where(sql`${t.struckAt} is null`)],
+  (t) => [
+    uniqueIndex('step_record_one').on(t.unitId, t.step).where(sql`${t.struckAt} is null`),
+    // The units of one lot, as core's lotKey writes it.
+    index('step_record_lot')
+      .on(sql`lower(btrim(${t.data} ->> 'lot'))`)
+      .where(sql`${t.step} = 'arrive' and ${t.struckAt} is null and coalesce(${t.data} ->> 'lot', '') <> ''`),
+  ],
 )
 
 /** One entry of a list in a record: a pad's readings, a meter point, what a unit ran. */

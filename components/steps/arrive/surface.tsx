@@ -1,10 +1,11 @@
 'use client'
 import { checkRating } from '@fresh-coat/core/load/rating'
+import { type LotBoard, lotFindings, lotWords } from '@fresh-coat/core/steps/arrive/lot'
 import type { LoadKind } from '@fresh-coat/core/steps/arrive/record'
 import { costWords, moneyWords } from '@fresh-coat/core/unit/cost'
 import { routeIds, routes, steps } from '@fresh-coat/core/unit/way'
 import { CaseDrawing, type CaseFacts } from '@/components/drawings/case-drawing'
-import { NumberField, SelectField } from '@/components/forms/fields'
+import { NumberField, SelectField, TextField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
 import { Word } from '@/components/frame/drawer'
 import { StepSheet } from '@/components/frame/sheet'
@@ -12,6 +13,7 @@ import { boardLabel, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { NameAndPlace } from '@/components/units/name-and-place'
 import { NewBoard } from './new-board'
+import { useLot } from './use-lot'
 import { loadShort, loadWords } from './words'
 
 type Props = SurfaceProps<'arrive'>
@@ -194,8 +196,24 @@ function asksOf(props: Props): Ask[] {
   ]
 }
 
+/** Where it was bought, and what the other units of its lot turned out to be. */
+function SellerAndLot({ data, patch, lot }: Pick<Props['record'], 'data' | 'patch'> & { lot: readonly LotBoard[] }) {
+  return (
+    <>
+      <TextField label="Seller" value={data.seller} maxLength={80} onChange={(seller) => patch({ seller })} />
+      <TextField
+        label="Lot, as its box says"
+        value={data.lot}
+        maxLength={80}
+        onChange={(next) => patch({ lot: next })}
+        hint={lotWords(lot) || 'One lot is mostly one revision.'}
+      />
+    </>
+  )
+}
+
 /** Number, name, rating and supply, as words that open. */
-function Say({ view, record: { data, patch }, act }: Props) {
+function Say({ view, record: { data, patch }, act, lot }: Props & { lot: readonly LotBoard[] }) {
   const rated = ratedOf({ view, record: { data } as Props['record'] })
   return (
     <>
@@ -259,6 +277,10 @@ function Say({ view, record: { data, patch }, act }: Props) {
       >
         {data.paid === null ? 'its price is not written down' : moneyWords(data.paid, view.money)}
       </Word>
+      ; it came from{' '}
+      <Word name="Seller and lot" open={<SellerAndLot data={data} patch={patch} lot={lot} />}>
+        {[data.seller, data.lot && `lot ${data.lot}`].filter(Boolean).join(', ') || 'a seller nobody wrote down'}
+      </Word>
       .
     </>
   )
@@ -270,13 +292,17 @@ export function ArriveSurface(props: Props) {
   const { data } = record
   const rated = ratedOf(props)
   const facts = caseFacts(props, rated)
+  const lot = useLot(data.lot, data.seller, view.number)
   const here = assessment.steps.find((s) => s.id === 'arrive')
   return (
     <StepSheet
       title={`Number ${twoDigits(view.number)} arrives`}
-      say={<Say {...props} />}
+      say={<Say {...props} lot={lot} />}
       drawing={<CaseDrawing facts={facts} />}
-      findings={data.loadWatts !== null && rated ? [checkRating(data.loadWatts, facts.volts, rated)] : []}
+      findings={[
+        ...lotFindings(view.board?.id ?? null, lot),
+        ...(data.loadWatts !== null && rated ? [checkRating(data.loadWatts, facts.volts, rated)] : []),
+      ]}
       card={<Questions asks={asksOf(props)} rest={<Standing conditions={here?.conditions ?? []} />} />}
     />
   )

@@ -9,6 +9,8 @@ const own: Record<string, string> = {
   ratedAmps: 'the rated current',
   mainsVolts: 'the supply voltage',
   paid: 'what was paid',
+  seller: 'where it was bought',
+  lot: 'the lot',
   refit: 'what was measured before power',
   byParts: 'whether it is written by parts',
   set: 'the files of the set',

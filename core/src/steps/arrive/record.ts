@@ -26,6 +26,9 @@ const arriveRecord = z.object({
   loadWatts: number,
   /** What was paid for it as it came, in the money of the site. */
   paid: number,
+  /** Where it was bought, and the lot on its box: one lot is mostly one revision. */
+  seller: text(80),
+  lot: text(80),
   /** What it will work; null while nobody has said, `undecided` when that is the answer. */
   load: z
     .enum([...loadKinds, 'undecided'])

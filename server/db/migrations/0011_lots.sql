@@ -1,0 +1,1 @@
+CREATE INDEX "step_record_lot" ON "step_record" USING btree (lower(btrim("data" ->> 'lot'))) WHERE "step_record"."step" = 'arrive' and "step_record"."struck_at" is null and coalesce("step_record"."data" ->> 'lot', '') <> '';
