@@ -1,6 +1,8 @@
 import { mkdtempSync, readdirSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { conditions } from '@fresh-coat/core/steps/backup/conditions'
+import { backupOf, readOnceForGood } from '@fresh-coat/core/steps/backup/facts'
 import { eq } from 'drizzle-orm'
 import { lx106Image, lx106Stock } from '../demo/binaries'
 import { type CommandName, runCommand } from './commands'
@@ -248,5 +250,36 @@ describe('uploads on their way in', () => {
     }
     const all = await Promise.all(Array.from({ length: 10 }, () => takeIn(stream(5), 100, 5, look)))
     expect([most, all.length]).toEqual([2, 10])
+  })
+})
+
+describe('read and written in one run', () => {
+  test('one read is then enough to go on, is never called proven, and a second is refused: it would be of another firmware', async () => {
+    const unitId = (await run('create-unit', { number: 871, name: 'In one run' })).id as string
+    const stock = lx106Stock(87)
+    await keep('dump', 'one.bin', stock, unitId)
+    const state = async () => {
+      const shop = await loadAll(db)
+      const unit = shop.units.find((u) => u.id === unitId)
+      if (!unit) throw new Error('gone')
+      return [backupOf(unit).state, readOnceForGood(unit), conditions(unit).map((c) => c.met)]
+    }
+    expect(await state()).toEqual(['single', false, [false]])
+    await run('save-step', { unitId, step: 'backup', version: 0, data: { oneRun: true } })
+    expect(await state()).toEqual(['single', true, [true]])
+    const again = () => keepFile(db, { kind: 'dump', name: 'two.bin', unitId, read: 2, tag: null }, stock)
+    expect(codeOf(await again())).toBe('overwritten')
+    expect(await state()).toEqual(['single', true, [true]])
+    // It was not so after all: then a second read proves the first.
+    await run('save-step', { unitId, step: 'backup', version: 1, data: { oneRun: false } })
+    expect(codeOf(await again())).toBe('ok')
+    expect(await state()).toEqual(['verified', false, [true]])
+  })
+  test('a read that is no whole chip is not enough', async () => {
+    const unitId = (await run('create-unit', { number: 872, name: 'Half a chip' })).id as string
+    await run('save-step', { unitId, step: 'backup', version: 0, data: { oneRun: true, flashId: '68 40 16' } })
+    await keep('dump', 'half.bin', lx106Stock(88), unitId)
+    const unit = (await loadAll(db)).units.find((u) => u.id === unitId)
+    expect(unit && conditions(unit).map((c) => c.met)).toEqual([false])
   })
 })

@@ -1,7 +1,7 @@
 import { plainlySomethingElse } from '@fresh-coat/core/bytes/what-it-is'
 import { largestFile } from '@fresh-coat/core/image/inspect'
 import { pictureSize } from '@fresh-coat/core/photo/dimensions'
-import { flashBytesOf } from '@fresh-coat/core/steps/backup/facts'
+import { flashBytesOf, readOnceForGood } from '@fresh-coat/core/steps/backup/facts'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { and, eq, isNull } from 'drizzle-orm'
@@ -96,6 +96,16 @@ async function inspectionOptions(db: Db, unitId: string | null, now: Date) {
   return { family: family === 'OTHER' ? null : family, flashBytes: view ? flashBytesOf(view) : null }
 }
 
+/** A chip that was written in the run that read it has nothing left to be read a second time. */
+function refuseOverwritten(view: UnitView): void {
+  if (readOnceForGood(view))
+    throw new Refused(
+      'overwritten',
+      'The chip was written in the run that read it: a second read would be of another firmware.',
+      'Say at Back up that it was not one run, if that is so; else compare the one read with a twin.',
+    )
+}
+
 /** A newer read takes the place of the older one, which stays in the vault, put aside. */
 async function putOlderAside(c: Change, unitId: string, read: number): Promise<void> {
   const { file } = schema
@@ -148,6 +158,7 @@ async function store(c: Change, upload: Upload, bytes: Uint8Array, looked: Looke
   const held = upload.kind !== 'dump' || upload.keep !== 'no'
   await keepBlob(c.tx, bytes, { held, sha256: looked.sha256 })
   const read = upload.kind === 'dump' ? (upload.read ?? 1) : null
+  if (view && read === 2) refuseOverwritten(view)
   if (view && read !== null) await putOlderAside(c, view.id, read)
   const same = upload.kind === 'image' ? await sameImage(c, looked.sha256) : null
   if (same) return { id: same.id, sha256: same.sha256, known: same.name, inspection: same.inspection as object }

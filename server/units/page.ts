@@ -107,7 +107,7 @@ async function choicesFor(source: Source, view: UnitView, around: PageBundle, st
     hubs: await (at('hub') ? hubs(source) : none<{ id: string; name: string }>()),
     profiles: (around.profiles ?? []).map((p) => profileChoice(p, at('watch'))),
     images: await (at('check') ? images(source) : none<UnitFile>()),
-    twins: await (at('backup') ? twins(source, view) : none<TwinBackup>()),
+    twins: await (at('backup') || at('pins') ? twins(source, view) : none<TwinBackup>()),
     otherUnits: await (at('join') ? otherUnits(source, view.number) : none<Choices['otherUnits'][number]>()),
     markings: await (at('identify') ? markings(source, view.records.identify.data.printed) : none<Marking>()),
     next: { number: around.highest + 1, name: nextName(view.name, around.alike ?? []) },

@@ -5,7 +5,7 @@ import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
 import { classesOf, type Run, sectorBytes } from '@fresh-coat/core/dump/sectors'
 import { attemptAdvice } from '@fresh-coat/core/flash/attempts'
 import { flashIdAnswered, parseFlashId } from '@fresh-coat/core/flash/flash-id'
-import { type BackupFact, backupOf, flashBytesOf } from '@fresh-coat/core/steps/backup/facts'
+import { type BackupFact, backupOf, flashBytesOf, readOnceForGood } from '@fresh-coat/core/steps/backup/facts'
 import { gateHolds, gatesFor } from '@fresh-coat/core/unit/gates'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
 import type { ReactNode } from 'react'
@@ -22,6 +22,7 @@ import { PutBack } from './put-back'
 import { Read } from './read'
 import { LogRead, ReadHistory } from './read-attempts'
 import { Skip } from './skip'
+import { TwinProgram } from './twin-program'
 import { useComparison, useRead } from './use-read'
 
 type Props = SurfaceProps<'backup'>
@@ -100,6 +101,34 @@ function RunsTable({ runs }: { runs: readonly Run[] }) {
   )
 }
 
+/** What a single read is worth, said before anybody relies on it. */
+function OneRunWorth() {
+  return (
+    <div className="mt-4 grid gap-2 text-ink-2">
+      <p>
+        The chip has been overwritten since: no second read can prove this one. A bad contact may have left a fault in
+        it that nobody sees.
+      </p>
+      <p>
+        It is good enough to go back in need, and no proof. Only the read of a twin can be held against it: where both
+        have the same program, that part is proven.
+      </p>
+    </div>
+  )
+}
+
+/** One read in the run that wrote: told before a second read is asked for. */
+function OneRun({ record: { data, patch } }: Pick<Props, 'record'>) {
+  return (
+    <>
+      <p>
+        Some tools read the chip and write it in one go. Then there is one read, and nothing left to read a second time.
+      </p>
+      <Tick label="It was read and written in one run" checked={data.oneRun} onChange={(oneRun) => patch({ oneRun })} />
+    </>
+  )
+}
+
 /** What to do now: bring a read, read again, or it is kept. */
 function BackupCard({
   backup,
@@ -107,6 +136,7 @@ function BackupCard({
   busy,
   onDisk,
   standing,
+  oneRun,
   advice,
 }: {
   backup: BackupFact
@@ -114,6 +144,8 @@ function BackupCard({
   busy: boolean
   onDisk: ReactNode
   standing: ReactNode
+  /** Read once, in the run that wrote it. */
+  oneRun: boolean
   advice: string | null
 }) {
   const told = advice && (
@@ -123,6 +155,13 @@ function BackupCard({
   )
   if (busy) return <Card ask="It is looked at" how="The map fills as it is read. Nothing is kept before it is whole." />
   if (backup.state === 'verified' || backup.state === 'skipped') return standing
+  if (oneRun)
+    return (
+      <>
+        {standing}
+        <OneRunWorth />
+      </>
+    )
   if (backup.state === 'differ')
     return (
       <Card
@@ -232,6 +271,7 @@ export function BackupSurface(props: Props) {
             </p>
           )}
           <Compared comparison={comparison} />
+          <TwinProgram view={view} twins={choices.twins} />
         </>
       }
       card={
@@ -239,6 +279,7 @@ export function BackupSurface(props: Props) {
           backup={backup}
           busy={busy}
           advice={attemptAdvice(view.reads, null)}
+          oneRun={readOnceForGood(view)}
           standing={<Standing conditions={here?.conditions ?? []} />}
           onDisk={
             <Tick
@@ -255,6 +296,11 @@ export function BackupSurface(props: Props) {
       more={[
         backup.first && { name: 'First read', content: <Read file={backup.first} aside={putAside} /> },
         backup.second && { name: 'Second read', content: <Read file={backup.second} aside={putAside} /> },
+        !backup.second && {
+          id: 'one-run',
+          name: data.oneRun ? 'Read and written in one run' : 'Was it read and written in one run?',
+          content: <OneRun record={record} />,
+        },
         { name: 'A read that did not work', content: <LogRead view={view} act={act} open={gated} /> },
         onBoard.length > 0 && {
           id: 'reads',

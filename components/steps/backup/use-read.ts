@@ -1,7 +1,7 @@
 import type { DumpComparison } from '@fresh-coat/core/dump/compare'
 import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
 import type { Run } from '@fresh-coat/core/dump/sectors'
-import { type BackupFact, flashBytesOf } from '@fresh-coat/core/steps/backup/facts'
+import { flashBytesOf } from '@fresh-coat/core/steps/backup/facts'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { useEffect, useState } from 'react'
@@ -11,7 +11,10 @@ import { useRefresh } from '@/components/frame/use-refresh'
 import { amount } from '@/components/paint/paint'
 
 /** What differs between two kept reads; null while nobody knows. */
-export function useComparison(backup: BackupFact): DumpComparison | null {
+export function useComparison(backup: {
+  first: { id: string } | null
+  second: { id: string } | null
+}): DumpComparison | null {
   const [comparison, setComparison] = useState<DumpComparison | null>(null)
   const pair = backup.first && backup.second ? `${backup.first.id}/${backup.second.id}` : null
   useEffect(() => {

@@ -13,6 +13,7 @@ import { Word } from '@/components/frame/drawer'
 import { useKept } from '@/components/frame/frame-context'
 import { StepSheet } from '@/components/frame/sheet'
 import { buttonClass, Notice, Tag } from '@/components/paint/paint'
+import { TwinProgram } from '@/components/steps/backup/twin-program'
 import type { SurfaceProps } from '@/components/steps/context'
 import { type Editing, editing } from './editing'
 import { PinCard } from './pin-card'
@@ -196,13 +197,14 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
       twin={<Twin drawn={drawn} family={family} />}
       findings={findings.map((f) => ({ ...f, message: `${f.at}: ${f.message}` }))}
       verdict={
-        check &&
-        findings.length === 0 &&
-        edit.pins.length > 0 && (
-          <p className="flex gap-2.5">
-            <Tag severity="ok" /> Nothing speaks against it.
-          </p>
-        )
+        <>
+          {check && findings.length === 0 && edit.pins.length > 0 && (
+            <p className="flex gap-2.5">
+              <Tag severity="ok" /> Nothing speaks against it.
+            </p>
+          )}
+          <TwinProgram view={view} twins={props.choices.twins} />
+        </>
       }
       card={card}
       more={[{ name: 'As text', content: <AsText edit={edit} template={data.template} /> }]}

@@ -1,7 +1,7 @@
 import { grouped } from '../../bytes/text'
 import { type Condition, decisionLength, longEnough, must } from '../../unit/condition'
-import type { UnitView } from '../../unit/view'
-import { backupOf } from './facts'
+import type { UnitFile, UnitView } from '../../unit/view'
+import { backupOf, flashBytesOf, readOnceForGood, wholeRead } from './facts'
 
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {
@@ -14,6 +14,15 @@ export const conditions = (view: UnitView): Condition[] => {
         backup.first ? 'Read once; the second read was skipped, with a reason.' : 'Skipped, with a reason.',
         'The reason for having no backup is too short.',
         `Write a sentence of at least ${decisionLength} characters.`,
+      ),
+    ]
+  if (readOnceForGood(view))
+    return [
+      must(
+        wholeRead(backup.first as UnitFile, flashBytesOf(view)),
+        'Read once, in the run that wrote it; it cannot be read again.',
+        'The one read is not a whole chip, and it cannot be read again.',
+        'Put a reason down for having no backup.',
       ),
     ]
   const words: Record<string, [string, string]> = {

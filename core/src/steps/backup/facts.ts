@@ -18,7 +18,8 @@ export interface BackupFact {
   bytes: number | null
 }
 
-const wholeRead = (file: UnitFile, flashBytes: number | null) => {
+/** Nothing speaks against it, and it is as long as the chip. */
+export const wholeRead = (file: UnitFile, flashBytes: number | null) => {
   const found = file.inspection as DumpInspection | null
   return !found?.findings.some((f) => f.severity === 'error') && (flashBytes === null || file.bytes === flashBytes)
 }
@@ -36,6 +37,12 @@ export function backupOf(view: UnitView): BackupFact {
   // A reason for having none does not outweigh a read that was made after all.
   if (first) return { state: 'single', first, second, bytes }
   return { state: view.records.backup.data.skip ? 'skipped' : 'none', first, second, bytes }
+}
+
+/** There is one read, of a chip that was written in the same run: only a twin can be held against it. */
+export function readOnceForGood(view: UnitView): boolean {
+  const { first, second } = backupOf(view)
+  return view.records.backup.data.oneRun && first !== null && second === null
 }
 
 /** A kept copy of the stock firmware of another unit of the same board. */
