@@ -3,6 +3,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { conditions } from '@fresh-coat/core/steps/backup/conditions'
 import { backupOf, readOnceForGood } from '@fresh-coat/core/steps/backup/facts'
+import { preflightOf } from '@fresh-coat/core/steps/check/facts'
+import type { UnitView } from '@fresh-coat/core/unit/view'
 import { eq } from 'drizzle-orm'
 import { lx106Image, lx106Stock } from '../demo/binaries'
 import { type CommandName, runCommand } from './commands'
@@ -16,6 +18,7 @@ import { keepBlob, NotHeld, readBlobAgain } from './files/blobs'
 import { takeIn } from './files/incoming'
 import { keepFile } from './files/keep'
 import { bytesOfFile, cover, searchBytes } from './files/private-bytes'
+import { loadUnit } from './units/load'
 
 let db: Db
 let end: () => Promise<void>
@@ -281,5 +284,53 @@ describe('read and written in one run', () => {
     await keep('dump', 'half.bin', lx106Stock(88), unitId)
     const unit = (await loadAll(db)).units.find((u) => u.id === unitId)
     expect(unit && conditions(unit).map((c) => c.met)).toEqual([false])
+  })
+})
+
+describe('an own build', () => {
+  test('that is for one unit is stopped at another, and what an update would drop is said', async () => {
+    const arrive = async (number: number) => {
+      const unitId = (await run('create-unit', { number, name: `Own ${number}` })).id as string
+      const decision = { family: 'LX106', reason: 'read on the chip itself' }
+      await run('save-step', { unitId, step: 'identify', version: 0, data: { decision } })
+      return unitId
+    }
+    const [mine, other] = [await arrive(881), await arrive(882)]
+    const running = await keep('image', 'own-a.bin', lx106Image('DOUT', 881))
+    const offered = await keep('image', 'own-b.bin', lx106Image('DOUT', 882))
+    const about = (options: string[], forUnit: number | null) => ({
+      by: 'own',
+      source: 'lantern/plug',
+      state: 'a1',
+      options,
+      constants: forUnit === null ? [] : [{ name: 'BASE', names: 'topic' }],
+      forUnit,
+    })
+    await run('describe-build', { fileId: running, version: 1, build: about(['curtain', 'meter'], null) })
+    await run('describe-build', { fileId: offered, version: 1, build: about(['meter'], 881) })
+    expect(codeOf(await runCommand(db, 'describe-build', { fileId: offered, version: 1, build: about([], 1) }))).toBe(
+      'stale',
+    )
+    const said = async (unitId: string, fileId: string) => {
+      await run('save-step', { unitId, step: 'check', version: 0, data: { fileId } })
+      const view = await loadUnit(db, unitId, new Date())
+      return preflightOf(view as UnitView)?.findings.map((f) => f.code) ?? []
+    }
+    expect(await said(other, offered)).toContain('build-for-other')
+    const [row] = await db.select().from(schema.file).where(eq(schema.file.id, running))
+    await db.insert(schema.attempt).values({
+      unitId: mine,
+      data: {
+        outcome: 'done',
+        sha256: row?.sha256,
+        verify: 'digest',
+        verified: true,
+        minutes: 3,
+        fileName: 'own-a.bin',
+      },
+    })
+    const findings = await said(mine, offered)
+    expect(findings).toContain('update-drops')
+    expect(findings).not.toContain('build-for-other')
   })
 })

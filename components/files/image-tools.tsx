@@ -1,10 +1,11 @@
 'use client'
+import { constantKinds, OwnBuild } from '@fresh-coat/core/flash/own-build'
 import type { Release } from '@fresh-coat/core/flash/release'
 import { type FlashMode, flashModes } from '@fresh-coat/core/image/image'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { CommandForm } from '@/components/forms/command-form'
-import { Choice, SelectField, TextField } from '@/components/forms/fields'
+import { AreaField, Choice, NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import { useRefresh } from '@/components/frame/use-refresh'
 import { amount, buttonClass, Notice } from '@/components/paint/paint'
 import { type Refusal, send } from '@/components/send'
@@ -102,6 +103,109 @@ export function DescribeFile({
             maxLength={60}
             placeholder="9.4.1/full"
             onChange={(release) => set({ release })}
+          />
+        </div>
+      )}
+    </CommandForm>
+  )
+}
+
+const makers = { release: 'A release', own: 'An own build', other: 'Somebody else’s' } as const
+const linesOf = (text: string): string[] =>
+  text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean)
+const namesOf = { topic: 'a topic', host: 'a host', number: 'a number', else: 'something else' } as const
+
+/** "BASE: topic" a line: what was built in, and what it names. */
+const constantsOf = (text: string): OwnBuild['constants'] =>
+  linesOf(text).map((line) => {
+    const [name = '', said = ''] = line.split(':').map((part) => part.trim())
+    return { name, names: constantKinds.find((k) => k === said.toLowerCase()) ?? 'else' }
+  })
+
+/** Whose build it is, and what is in it: held against every unit that it would go into. */
+export function DescribeBuild({ file }: { file: { id: string; version: number; build?: OwnBuild | null } }) {
+  const build = file.build ?? OwnBuild.parse({})
+  return (
+    <CommandForm
+      command="describe-build"
+      empty={{
+        ...build,
+        options: build.options.join('\n'),
+        libraries: build.libraries.join('\n'),
+        constants: build.constants.map((c) => `${c.name}: ${c.names}`).join('\n'),
+      }}
+      toInput={(v) => ({
+        fileId: file.id,
+        version: file.version,
+        build: {
+          ...v,
+          options: linesOf(v.options),
+          libraries: linesOf(v.libraries),
+          constants: constantsOf(v.constants),
+        },
+      })}
+      submit="Note the build"
+    >
+      {(v, set) => (
+        <div className="grid gap-2">
+          <Choice
+            label="Whose build"
+            compact
+            value={v.by}
+            options={(Object.keys(makers) as (keyof typeof makers)[]).map((m) => ({ value: m, label: makers[m] }))}
+            onChange={(by) => set({ by })}
+          />
+          <TextField label="Its source" value={v.source} maxLength={200} onChange={(source) => set({ source })} />
+          <TextField
+            label="State of the source"
+            mono
+            value={v.state}
+            maxLength={120}
+            onChange={(state) => set({ state })}
+          />
+          <AreaField
+            label="Options built in, one a line"
+            rows={3}
+            value={v.options}
+            onChange={(options) => set({ options })}
+          />
+          <AreaField
+            label="Libraries, one a line"
+            rows={2}
+            value={v.libraries}
+            onChange={(libraries) => set({ libraries })}
+          />
+          <AreaField
+            label={`Constants built in, one a line: NAME: ${constantKinds.join(', ')}`}
+            rows={2}
+            value={v.constants}
+            onChange={(constants) => set({ constants })}
+          />
+          {constantsOf(v.constants).some((c) => c.names !== 'else') && (
+            <p className="text-ink-2">
+              It names{' '}
+              {[...new Set(constantsOf(v.constants).map((c) => c.names))]
+                .filter((k) => k !== 'else')
+                .map((k) => namesOf[k])
+                .join(', ')}
+              : it is for one unit alone. Values that are secret belong among the secrets of that unit, not here.
+            </p>
+          )}
+          <NumberField
+            label="For this unit alone: its number"
+            value={v.forUnit}
+            min={1}
+            max={100000}
+            whole
+            onChange={(forUnit) => set({ forUnit })}
+          />
+          <Tick
+            label="A test image: it only does one thing that can be seen, such as blinking a pin"
+            checked={v.test}
+            onChange={(test) => set({ test })}
           />
         </div>
       )}

@@ -14,11 +14,12 @@ export interface JsonAttempt {
 export interface WrittenFile {
   sha256: string
   release: string
+  options: string[] | null
   table: Parameters<typeof keptTable>[0]
 }
 
 /** What is known of the files that were written, by their hash. */
-export type Written = ReadonlyMap<string, { table: KeptTable | null; build: string }>
+export type Written = ReadonlyMap<string, { table: KeptTable | null; build: string; options: string[] | null }>
 
 export const writtenBy = (files: readonly WrittenFile[] | null): Written =>
   new Map(
@@ -26,6 +27,7 @@ export const writtenBy = (files: readonly WrittenFile[] | null): Written =>
       f.sha256,
       {
         table: f.table.kind ? keptTable({ ...f.table, findings: f.table.findings ?? [] }) : null,
+        options: Array.isArray(f.options) ? f.options.map(String) : null,
         build: /^[^/]+\/(.+)$/.exec(f.release)?.[1] ?? '',
       },
     ]),
@@ -35,8 +37,8 @@ export const iso = (at: string): string => new Date(at).toISOString()
 
 export function attemptView(row: JsonAttempt, unitNumber: number, written: Written): Attempt {
   const data = attemptData(row.data)
-  const { table = null, build = '' } = written.get(data.sha256) ?? {}
-  return { ...data, id: row.id, at: iso(row.at), unitNumber, table, build }
+  const { table = null, build = '', options = null } = written.get(data.sha256) ?? {}
+  return { ...data, id: row.id, at: iso(row.at), unitNumber, table, build, options }
 }
 
 /** Writes and reads apart: what was written, and what that taught, must not be mixed up with reading. */

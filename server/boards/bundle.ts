@@ -29,9 +29,9 @@ const factKeys = sql.raw(boardFactKeys.map((key) => `('${key}')`).join(', '))
 
 /** Files that attempts put on a chip: what is known of each, also of one that was put aside. */
 export const writtenSql = (attempts: SQL): SQL => sql`
-  (select json_agg(json_build_object('sha256', w.sha256, 'release', w.release, 'table', json_build_object(
+  (select json_agg(json_build_object('sha256', w.sha256, 'release', w.release, 'options', w.build -> 'options', 'table', json_build_object(
       'kind', w.inspection -> 'kind', 'partitions', w.inspection -> 'partitions', 'findings', w.inspection -> 'findings')))
-   from (select distinct on (f.sha256) f.sha256, f.release, f.inspection from file f
+   from (select distinct on (f.sha256) f.sha256, f.release, f.build, f.inspection from file f
      where f.kind = 'image' and f.sha256 in (select a.data ->> 'sha256' from ${attempts} a where a.data ->> 'sha256' <> '')) w)`
 
 export const attemptJson = sql`json_build_object('id', a.id, 'at', a.at, 'data', a.data, 'struck', a.struck_at is not null)`

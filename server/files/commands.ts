@@ -1,3 +1,4 @@
+import { OwnBuild } from '@fresh-coat/core/flash/own-build'
 import { flashModes } from '@fresh-coat/core/image/image'
 import { inspectImage } from '@fresh-coat/core/image/inspect'
 import { patchedName, patchMode } from '@fresh-coat/core/image/patch'
@@ -84,6 +85,18 @@ const describeFile = command(
   },
 )
 
+/** Whose build it is, and what is in it: said by a person, and held against every unit it would go into. */
+const describeBuild = command(
+  z.object({ fileId: id, version, build: OwnBuild }),
+  async (c, { fileId, version: seen, build }) => {
+    const [row] = await c.live('file', eq(schema.file.id, fileId))
+    if (row?.kind !== 'image') throw new Refused('gone', 'There is no such image.', 'Go back to Images.')
+    const kept = await c.update('file', fileId, seen, { build })
+    await c.tell({ kind: 'build-described', sentence: `${row.name}: whose build it is, and what is in it` })
+    return { version: kept.version }
+  },
+)
+
 const revealBytes = command(
   z.object({ fileId: id, offset: z.number().int().min(0), length: z.number().int().min(1).max(4096) }),
   async (c, { fileId, offset, length }) => {
@@ -155,6 +168,7 @@ const tagPhoto = command(z.object({ fileId: id, tag: z.enum(photoTags) }), async
 export const fileCommands = {
   'patch-image': patchImage,
   'describe-file': describeFile,
+  'describe-build': describeBuild,
   'reveal-bytes': revealBytes,
   'search-bytes': searchFile,
   'put-file-aside': putAside,

@@ -1,4 +1,5 @@
 import type { Run } from '@fresh-coat/core/dump/sectors'
+import { readBuild } from '@fresh-coat/core/flash/own-build'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
 import { and, desc, eq, inArray, isNull, type SQL, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
@@ -43,6 +44,7 @@ export const fileView = (f: FileRow & { bytes: number; held: boolean }): UnitFil
   origin: f.origin,
   firmware: f.firmware,
   release: f.release,
+  build: readBuild(f.build),
   inspection: f.inspection === null ? null : readInspection(f.inspection),
 })
 

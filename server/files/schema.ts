@@ -28,6 +28,8 @@ export const file = pgTable(
     origin: text('origin').notNull().default(''),
     firmware: text('firmware').notNull().default(''),
     release: text('release').notNull().default(''),
+    /** Whose build it is and what is in it, as a person said. */
+    build: jsonb('build'),
     /** Put aside: a newer read took its place. Bytes are never thrown away. */
     asideAt: at('aside_at'),
     createdAt: at('created_at').notNull().defaultNow(),

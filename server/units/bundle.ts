@@ -58,7 +58,7 @@ const id = sql`"unit"."id"`
 /** Of a dump, the map of its sectors is many times the rest: only Back up draws it. */
 const fileJson = (maps: SQL) => sql`json_build_object('id', f.id, 'kind', f.kind, 'name', f.name, 'sha256', f.sha256,
   'bytes', b.bytes, 'held', b.held, 'read', f.read, 'tag', f.tag, 'createdAt', f.created_at, 'sourceId', f.source_id,
-  'version', f.version, 'origin', f.origin, 'firmware', f.firmware, 'release', f.release,
+  'version', f.version, 'build', f.build, 'origin', f.origin, 'firmware', f.firmware, 'release', f.release,
   'inspection', case when f.kind = 'dump' and not ${maps} then f.inspection - 'runs' else f.inspection end)`
 
 /** A field of the record of a step, as it is stored in its document. */

@@ -1,3 +1,4 @@
+import { readBuild } from '@fresh-coat/core/flash/own-build'
 import type { FamilyCounts } from '@fresh-coat/core/identify/markings'
 import type { Adapter, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
 import { attemptView, byAction, iso, troubleView, writtenBy } from '../attempts/reads'
@@ -17,6 +18,7 @@ import { recordsOf } from './records'
 const fileOf = (f: JsonFile): UnitFile => ({
   ...f,
   createdAt: iso(f.createdAt),
+  build: readBuild(f.build ?? null),
   inspection: f.inspection === null ? null : readInspection(f.inspection),
 })
 

@@ -9,7 +9,7 @@ import { z } from 'zod'
 import { FlashStrip, ImageStructure, LayoutStrip } from '@/components/drawings/image-structure'
 import { SectorMap } from '@/components/drawings/sector-map'
 import { FileInspector } from '@/components/files/file-inspector'
-import { CompareWith, DescribeFile, ListRelease, PatchMode } from '@/components/files/image-tools'
+import { CompareWith, DescribeBuild, DescribeFile, ListRelease, PatchMode } from '@/components/files/image-tools'
 import { StringsList } from '@/components/files/strings-list'
 import Link from '@/components/link'
 import { buttonClass, Fact, Findings, shortMoment, twoDigits } from '@/components/paint/paint'
@@ -175,6 +175,17 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
             }))}
           />
         </section>
+        {file.kind === 'image' && (
+          <details className="mt-5 border-t border-rule-2 pt-3">
+            <summary className="font-semibold">Whose build it is</summary>
+            <div className="mt-2">
+              <DescribeBuild
+                key={file.version}
+                file={{ id: file.id, version: file.version ?? 1, build: file.build ?? null }}
+              />
+            </div>
+          </details>
+        )}
         {file.kind === 'image' && (
           <details className="mt-5 border-t border-rule-2 pt-3">
             <summary className="font-semibold">Where it came from</summary>

@@ -130,7 +130,10 @@ function Choose({
       <SelectField
         label="From the vault"
         value={fileId}
-        options={images.map((f) => ({ value: f.id, label: `${f.name} (${sizeWords(f.bytes)})` }))}
+        options={images.map((f) => ({
+          value: f.id,
+          label: `${f.name} (${f.build?.test ? 'test image, ' : ''}${sizeWords(f.bytes)})`,
+        }))}
         onChange={choose}
       />
       <DropFile

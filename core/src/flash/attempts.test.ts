@@ -56,6 +56,10 @@ describe('what attempts teach', () => {
     expect(attemptAdvice([attempt({})], 'DIO')).toBe('')
     expect(attemptAdvice([attempt({ outcome: 'no-start' })], 'DIO')).toMatch(/Patch the image to DOUT/)
     expect(attemptAdvice([attempt({ outcome: 'no-start' })], 'DOUT')).toMatch(/is BOOT free/)
+    const silent = attempt({ outcome: 'no-start', verified: true })
+    expect(attemptAdvice([silent, silent], 'DOUT')).toMatch(/test image that only blinks/)
+    // Once not compared, or once written before: the bytes themselves are in doubt first.
+    expect(attemptAdvice([silent, { ...silent, verified: false }], 'DOUT')).not.toMatch(/test image/)
     expect(attemptAdvice([attempt({ outcome: 'no-answer' }), attempt({ outcome: 'no-answer' })], null)).toMatch(
       /exchange TX and RX/,
     )

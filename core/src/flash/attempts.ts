@@ -66,6 +66,9 @@ export function linkOverhead(attempts: readonly Attempt[], adapter: string): num
 export function attemptAdvice(attempts: readonly Attempt[], mode: string | null): string {
   const [last, before] = attempts
   if (!last || last.outcome === 'done' || last.outcome === 'cancelled') return ''
+  const written = (a: Attempt | undefined) => a?.outcome === 'no-start' && a.verified
+  if (written(last) && written(before))
+    return 'Twice written and equal, and silent both times: write a test image that only blinks a pin. If it blinks, the image was at fault; if not, the wiring or the chip.'
   if (last.outcome === 'no-start')
     return mode && mode !== 'DOUT'
       ? `Wrote and checked, but silent: ${mode} is the first suspect. Patch the image to DOUT and write again.`

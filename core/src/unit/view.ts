@@ -1,5 +1,6 @@
 import type { BootLog } from '../boot/boot-log'
 import type { Family } from '../families/families'
+import type { OwnBuild } from '../flash/own-build'
 import type { AttemptWords } from '../paste/offer'
 import type { PasteOutcome } from '../paste/outcome'
 import type { PasteFact, PasteKind } from '../paste/paste'
@@ -58,6 +59,8 @@ export interface UnitFile {
   origin?: string
   firmware?: string
   release?: string
+  /** Whose build it is, and what is in it; null where nobody said. */
+  build?: OwnBuild | null
   /** What the server found in it. */
   inspection: unknown
 }
@@ -118,6 +121,8 @@ export interface Attempt {
   unitNumber?: number
   /** Build that the file is described as, when it is. */
   build?: string
+  /** Options of the build that was written, where somebody named them. */
+  options?: string[] | null
   /** Partition table in the file that was written; null when it holds none. */
   table?: KeptTable | null
 }

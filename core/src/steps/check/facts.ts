@@ -1,9 +1,11 @@
+import { worstOf } from '../../edge/finding'
 import { linkOverhead } from '../../flash/attempts'
+import { buildFindings } from '../../flash/own-build'
 import { preflight } from '../../flash/preflight/preflight'
 import type { Preflight } from '../../flash/preflight/question'
-import type { ImageInspection } from '../../image/inspect'
+import { type ImageInspection, sortFindings } from '../../image/inspect'
 import { chipLayoutOf } from '../../unit/chip-layout'
-import type { UnitView } from '../../unit/view'
+import type { UnitFile, UnitView } from '../../unit/view'
 import { backupOf, flashBytesOf } from '../backup/facts'
 import { familyOf } from '../identify/facts'
 
@@ -15,7 +17,7 @@ export function preflightOf(view: UnitView): Preflight | null {
   const backup = backupOf(view)
   const layout = chipLayoutOf(view, flashBytesOf(view))
   const flashId = view.records.backup.data.flashId.trim()
-  return preflight(
+  const judged = preflight(
     {
       family: fact.family,
       familyVerdict: fact.verdict,
@@ -45,6 +47,21 @@ export function preflightOf(view: UnitView): Preflight | null {
     },
     linkOverhead(view.board?.attempts ?? view.attempts, view.adapter?.name ?? '') ?? undefined,
   )
+  return withBuild(judged, view, image)
+}
+
+/** What the unit runs as far as anybody named its options: the last build that was written whole. */
+const runningOptions = (view: UnitView): string[] | null =>
+  view.attempts.find((a) => a.outcome === 'done')?.options ?? null
+
+/** What the build itself says against this unit counts like what its bytes say. */
+function withBuild(judged: Preflight, view: UnitView, image: UnitFile): Preflight {
+  const own = buildFindings(image, view.number, runningOptions(view))
+  if (own.length === 0) return judged
+  const findings = sortFindings([...own, ...judged.findings])
+  const worst = worstOf(findings)
+  const verdict = worst === 'error' ? 'stop' : worst === 'watch' ? 'warn' : 'go'
+  return { ...judged, verdict, findings, plan: verdict === 'stop' ? null : judged.plan }
 }
 
 /** Where the chosen image is written: as entered, else where it belongs; null while nobody knows. */
