@@ -43,7 +43,9 @@ export const lx106Image = (mode: FlashMode, seed: number): Uint8Array =>
 
 /** A stock chip of 1 MiB: program, web pages, and this unit's own settings at the end. */
 export function lx106Stock(unit: number): Uint8Array {
-  const settings = bytesOfLatin1(`{"ssid":"LanternYard","pass":"limelight-${unit}","dev":"unit-${unit}"}`)
+  const settings = bytesOfLatin1(
+    `{"ssid":"LanternYard","pass":"limelight-${unit}","dev":"unit-${unit}","relay1_gpio":12,"led_gpio":13,"button1_gpio":0}`,
+  )
   return buildChip(mib, [
     [0, lx106Image('DOUT', 77)],
     [

@@ -246,3 +246,16 @@ test('a release of one’s own: kept, and bad versions are refused', async ({ pa
   await form.getByRole('button', { name: 'Save this firmware' }).click()
   await expect(page.getByText('ARM968-A, ARM968-B, CM3 · 1 release')).toBeVisible()
 })
+
+test('pins that the stock firmware names are offered as assumed, with the place they came from', async ({ page }) => {
+  await page.goto('/units/15/pins')
+  await ready(page)
+  await inDrawer(page, 'Named in its stock backup', async (drawer) => {
+    await expect(drawer.getByText('relay1_gpio":12')).toBeVisible()
+    await expect(drawer.getByText('limelight')).toHaveCount(0)
+    await drawer
+      .getByRole('button', { name: /as assumed|Nothing new/ })
+      .first()
+      .waitFor()
+  })
+})

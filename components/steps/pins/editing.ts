@@ -19,6 +19,8 @@ export function editing({ view, record: { data, patch } }: Props, family: KnownF
   return {
     pins,
     change,
+    /** Adds pins beside those that are there. */
+    take: (more: TemplatePin[]) => put([...pins, ...more.filter((m) => !pins.some((p) => p.pin === m.pin))]),
     remove: (pin: string) => put(pins.filter((p) => p.pin !== pin)),
     /** It was seen doing its work in this sitting, or it did something else. */
     see: (pin: TemplatePin, agrees: boolean) => {

@@ -4,6 +4,7 @@ import { checkTemplate } from '@fresh-coat/core/pins/check'
 import { plainPin } from '@fresh-coat/core/pins/plain'
 import { confidenceOf, isIdle, type TemplatePin } from '@fresh-coat/core/pins/template'
 import { naturalOrder } from '@fresh-coat/core/pins/words'
+import { backupOf } from '@fresh-coat/core/steps/backup/facts'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
 import { useState } from 'react'
 import { type DrawnPin, ModuleDrawing } from '@/components/drawings/module-drawing'
@@ -16,6 +17,7 @@ import { buttonClass, Notice, Tag } from '@/components/paint/paint'
 import { TwinProgram } from '@/components/steps/backup/twin-program'
 import type { SurfaceProps } from '@/components/steps/context'
 import { type Editing, editing } from './editing'
+import { NamedPins } from './named'
 import { PinCard } from './pin-card'
 import { fnWords } from './words'
 
@@ -122,6 +124,10 @@ function Twin({ drawn, family }: { drawn: readonly DrawnPin[]; family: KnownFami
   )
 }
 
+/** Pins of a family that may be used at all. */
+const usablePins = (family: KnownFamily): ReadonlySet<string> =>
+  new Set(Object.entries(factsOf(family).pins).flatMap(([pin, says]) => (closedWords.test(says) ? [] : [pin])))
+
 function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
   const { view, record, assessment } = props
   const { data, patch } = record
@@ -207,7 +213,13 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
         </>
       }
       card={card}
-      more={[{ name: 'As text', content: <AsText edit={edit} template={data.template} /> }]}
+      more={[
+        { name: 'As text', content: <AsText edit={edit} template={data.template} /> },
+        backupOf(view).first && {
+          name: 'Named in its stock backup',
+          content: <NamedPins number={view.number} usable={usablePins(family)} edit={edit} />,
+        },
+      ]}
     />
   )
 }
