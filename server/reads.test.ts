@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { painted } from '@fresh-coat/core/unit/assess'
 import { eq } from 'drizzle-orm'
 import { lx106Image, lx106Stock } from '../demo/binaries'
-import { boardChoices, boardDossier, boardPage } from './boards/lists'
+import { boardChoices, boardDossier, boardPage, boardRows } from './boards/lists'
 import type { Db } from './db/client'
 import { settleRipples } from './db/ripple'
 import * as schema from './db/schema'
@@ -262,6 +262,28 @@ describe('boards', () => {
   test('time at the bench of its units, in the order they were begun', async () => {
     const pace = await paceOfBoard(db, boardId)
     expect(pace.units.map((u) => u.number)).toEqual([1, 2, 7, 20])
+  })
+  test('rows of pads, for the kit as a whole: the newest of each board, and only what can be read', async () => {
+    const pads = {
+      pads: ['GND', 'TX'],
+      pitchMm: 2,
+      bootBy: null,
+      regulator5v: false,
+      rows: 1,
+      onPhoto: null,
+      readings: [],
+    }
+    const fact = (value: unknown, at: string) =>
+      db.insert(schema.boardFact).values({ boardId, key: 'pads', value, step: 'pads', at: new Date(at) })
+    expect(await boardRows(db)).toEqual([])
+    await fact({ ...pads, pads: ['GND'] }, '2039-01-01')
+    await fact(pads, '2040-01-01')
+    expect(await boardRows(db)).toEqual([
+      { id: boardId, name: 'Pellworth P1 rev C', pads: ['GND', 'TX'], pitchMm: 2, rows: 1 },
+    ])
+    await fact({ pads: 'all of them' }, '2041-01-01')
+    expect(await boardRows(db)).toEqual([])
+    await db.delete(schema.boardFact).where(eq(schema.boardFact.key, 'pads'))
   })
   test('a fact that this version cannot read counts as not known', async () => {
     await db

@@ -1,20 +1,43 @@
 import { countsOf, countsSentence } from '@fresh-coat/core/identify/markings'
+import type { Adapter } from '@fresh-coat/core/unit/view'
+import { type BoardPadRow, servesMost, sharedJigs } from '@fresh-coat/core/wiring/serves'
 import type { Metadata } from 'next'
 import { AdapterRow } from '@/components/drawings/adapter-row'
 import { AdapterForm, LineForm } from '@/components/kit/kit-forms'
 import { MarkingForm, PriorForm } from '@/components/kit/marking-forms'
 import { Empty } from '@/components/paint/paint'
+import { boardRows } from '@/server/boards/lists'
 import { database, inSnapshot } from '@/server/db/client'
 import { kitOf, markings, priorOf } from '@/server/kit/reads'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Kit' }
 
+/** Which one adapter goes straight on to most boards, and which boards share a jig. */
+function WhichServes({ adapters, rows }: { adapters: readonly Adapter[]; rows: readonly BoardPadRow[] }) {
+  const [best] = servesMost(adapters, rows)
+  const [shared] = sharedJigs(rows)
+  if (rows.length === 0 || (!best?.boards.length && !shared)) return null
+  return (
+    <p className="max-w-[90ch]">
+      {best && best.boards.length > 0 && (
+        <>
+          <strong>{best.adapter.name}</strong> plugs straight on to {best.boards.length} of {rows.length} boards:{' '}
+          {best.boards.map((b) => b.name).join(', ')}
+          {best.bends > 0 && `; ${best.bends} ${best.bends === 1 ? 'pin' : 'pins'} to bend away in all`}.{' '}
+        </>
+      )}
+      {shared && <>One jig serves {shared.map((b) => b.name).join(', ')}: the same row, the same pitch.</>}
+    </p>
+  )
+}
+
 export default async function Kit() {
   const shop = await inSnapshot(database(), async (tx) => ({
     ...(await kitOf(tx)),
     markings: await markings(tx),
     prior: await priorOf(tx),
+    rows: await boardRows(tx),
   }))
   return (
     <main className="grid gap-4 px-4 py-3.5 sm:px-5">
@@ -24,6 +47,7 @@ export default async function Kit() {
           {shop.adapters.length} serial {shop.adapters.length === 1 ? 'adapter' : 'adapters'}
         </span>
       </h1>
+      <WhichServes adapters={shop.adapters} rows={shop.rows} />
       {shop.adapters.length === 0 && (
         <Empty title="No adapter yet">
           <p>

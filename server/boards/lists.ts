@@ -1,6 +1,8 @@
 import type { PhotoMark } from '@fresh-coat/core/steps/open/record'
 import type { BoardFacts } from '@fresh-coat/core/unit/board'
+import { readBoardFact } from '@fresh-coat/core/unit/board'
 import type { BoardKnowledge, UnitFile } from '@fresh-coat/core/unit/view'
+import type { BoardPadRow } from '@fresh-coat/core/wiring/serves'
 import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import * as schema from '../db/schema'
@@ -142,4 +144,19 @@ export async function boardDossier(source: Source, id: string): Promise<BoardDos
     photos: await photosOf(source, id),
     marks: await marksOf(source, id),
   }
+}
+
+const mostRows = 100
+
+/** Boards with the row of pads their units taught, for the kit as a whole. */
+export async function boardRows(source: Source): Promise<BoardPadRow[]> {
+  const { rows } = await source.execute<{ id: string; name: string; value: unknown }>(sql`
+    select b.id, concat_ws(' ', b.maker, b.product, nullif(b.revision, '')) as name, f.value
+    from board b cross join lateral (select value from board_fact where board_id = b.id and key = 'pads'
+      and struck_at is null order by at desc limit 1) f
+    where b.struck_at is null order by name limit ${mostRows}`)
+  return rows.flatMap(({ id, name, value }): BoardPadRow[] => {
+    const pads = readBoardFact('pads', value)
+    return pads ? [{ id, name, pads: pads.pads, pitchMm: pads.pitchMm, rows: pads.rows ?? 1 }] : []
+  })
 }
