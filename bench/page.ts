@@ -27,11 +27,23 @@ async function transferred(page: Page, run: () => Promise<void>): Promise<{ scri
   return { scripts, all }
 }
 
-/** Milliseconds that the page's thread is busy from a key to the frame that shows it; runs in the page, as text. */
+/**
+ * Milliseconds that the page's thread is busy from a key to the frame that shows it; runs in the page, as text. A step
+ * without a field on its card is typed into where the words of its sentence open.
+ */
 const keyWork = `async (text) => {
-  const input = document.querySelector('main[data-step] input:not([type=radio]):not([type=checkbox]):not([type=file])')
+  const field = (where) => document.querySelector(where + ' :is(input:not([type=radio]):not([type=checkbox]):not([type=file]), textarea)')
+  let input = field('main[data-step]')
+  for (const word of document.querySelectorAll('main[data-step] button[aria-label$=": change"]')) {
+    if (input) break
+    word.click()
+    await new Promise((r) => setTimeout(r, 300))
+    input = field('[role=dialog]')
+    if (!input) document.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }))
+    await new Promise((r) => setTimeout(r, 200))
+  }
   if (!input) return null
-  const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set
+  const set = Object.getOwnPropertyDescriptor(Object.getPrototypeOf(input), 'value').set
   const times = []
   for (const letter of text) {
     const from = performance.now()
@@ -63,10 +75,11 @@ try {
   }
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
   const page = await context.newPage()
-  await page.goto(`${at}/units/13/pads`, { waitUntil: 'networkidle' })
-  const field = page.getByLabel('How you found them')
+  await page.goto(`${at}/units/13/arrive`, { waitUntil: 'networkidle' })
+  await page.getByRole('button', { name: 'Seller and lot: change' }).click()
+  const field = page.getByLabel('Seller', { exact: true })
   const { all } = await transferred(page, async () => {
-    await field.fill(`by the edge ${Date.now()}`)
+    await field.fill(`the corner shop ${Date.now()}`)
     await page.locator('[data-save-state=saved]').waitFor()
     await page.waitForTimeout(1500)
   })

@@ -100,13 +100,15 @@ function Marked({ text, reading }: { text: string; reading: PasteReading }) {
         <li key={line.n} className="contents">
           {i > 0 && line.n > (lines[i - 1]?.n ?? 0) + 1 && <span className="px-3 text-ink-3">…</span>}
           <span
-            className={`grid grid-cols-[3rem_minmax(0,1fr)_minmax(0,auto)] gap-x-3 px-3 ${line.says.length ? 'bg-ok-soft' : ''}`}
+            className={`grid grid-cols-[2rem_minmax(0,1fr)] gap-x-3 px-3 sm:grid-cols-[3rem_minmax(0,1fr)_minmax(0,auto)] ${line.says.length ? 'bg-ok-soft' : ''}`}
           >
             <span className="pin text-right text-ink-3">{line.n}</span>
             <span className={`pin break-all whitespace-pre-wrap ${line.says.length ? 'font-semibold' : 'text-ink-3'}`}>
               {line.text.slice(0, 400)}
             </span>
-            <span className="text-right text-[0.93rem] text-verdigris">{line.says.join(', ')}</span>
+            <span className="text-[0.93rem] text-verdigris max-sm:col-start-2 sm:text-right">
+              {line.says.join(', ')}
+            </span>
           </span>
         </li>
       ))}
@@ -127,7 +129,7 @@ const idOf = (offer: Pick<Offer, 'kind' | 'value'>) => `${offer.kind} ${offer.va
 
 function OfferRow({ offer, taken, onTake }: { offer: Offer; taken: boolean; onTake: (taken: boolean) => void }) {
   return (
-    <li className="grid grid-cols-[1.6rem_8rem_minmax(0,1fr)_auto] items-baseline gap-x-3 border-b border-rule-2 py-1.5">
+    <li className="grid grid-cols-[1.6rem_7rem_minmax(0,1fr)] items-baseline gap-x-3 border-b border-rule-2 py-1.5 sm:grid-cols-[1.6rem_8rem_minmax(0,1fr)_auto]">
       {mayTake(offer) ? (
         <input
           type="checkbox"
@@ -141,7 +143,9 @@ function OfferRow({ offer, taken, onTake }: { offer: Offer; taken: boolean; onTa
       )}
       <span className="text-ink-2">{kindName(offer.kind)}</span>
       <span className="pin min-w-0 font-semibold break-all">{valueWords(offer)}</span>
-      <span className={offer.state === 'differs' ? 'text-oxide' : 'text-ink-2'}>{stateWords(offer)}</span>
+      <span className={`max-sm:col-start-3 ${offer.state === 'differs' ? 'text-oxide' : 'text-ink-2'}`}>
+        {stateWords(offer)}
+      </span>
     </li>
   )
 }

@@ -80,8 +80,15 @@ describe('Close', () => {
     expect(learnedFrom(refitted(good), 'close')).toEqual([{ key: 'railOhms', value: 410 }])
     expect(learnedFrom(refitted({ ...good, '2-3': 12 }), 'close')).toEqual([])
   })
-  test('without known contacts nothing can be measured, and that is not called good', () => {
-    const view = unit({}, { route: 'module-off', board: null })
+  test.each([
+    ['no pads', []],
+    ['pads nobody knows', ['UNKNOWN', 'UNKNOWN', 'UNKNOWN']],
+    ['a ground without its rail', ['GND', 'TX', 'RX']],
+  ] as const)('with %s nothing can be measured, and that is not called good', (_, pads) => {
+    const view = unit(
+      { pads: { pads: [...pads] }, close: { refit: { readings: { rail: 410 }, sure: [] } } },
+      { route: 'module-off', board: null },
+    )
     expect(refitConditions(view, 'close').map((c) => c.met)).toEqual([false])
   })
 })

@@ -34,7 +34,9 @@ export const railsKnown = (view: UnitView): number[] =>
 /** The judgement at a step; null where nothing is due, or nobody knows the contacts. */
 export function refitOf(view: UnitView, step: RefitStep): RefitJudgement | null {
   const contacts = refitContacts(view)
-  if (refitReason(view, step) === null || contacts.length === 0) return null
+  // Where nobody knows the rail, its resistance cannot be measured: that is not the same as good.
+  const rail = ['GND', '3V3'].every((role) => contacts.some((c) => c.role === role))
+  if (refitReason(view, step) === null || !rail) return null
   return judgeRefitOf(contacts, railsKnown(view), view.records[step].data.refit.readings)
 }
 
@@ -65,8 +67,8 @@ export function refitConditions(view: UnitView, step: RefitStep): Condition[] {
       must(
         false,
         '',
-        'Nobody knows its contacts: they cannot be measured before power.',
-        'Say which pads there are at Find the pads.',
+        'Nobody knows which contacts are 3V3 and GND: they cannot be measured before power.',
+        'Find both at Find the pads first.',
       ),
     ]
   const against = judged.findings.find((f) => f.severity === 'error') ?? judged.findings[0]
