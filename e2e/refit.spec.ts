@@ -15,10 +15,18 @@ test('a module that was put back is measured before power: a bridge stops it, me
   await askFor(page, 'Route')
   await answer(page, 'How does it get its firmware?', /module taken off/)
   await saved(page)
-  await page.goto(`/units/${n}/close`)
+  await page.goto(`/units/${n}/wire`)
   await gate(page, 'Unplugged')
   await page.getByRole('textbox', { name: /^Measured/ }).fill('0.4')
   await page.getByRole('button', { name: /^Measured before the time/ }).click()
+  // Off its board nothing holds enable and straps: they are tied before any lead.
+  await expect(page.getByText('EN of the bare module floats.').first()).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Wire: done' })).toBeDisabled()
+  await answer(page, 'EN to 3V3 through 10 kΩ', 'It is tied')
+  await answer(page, 'GPIO15 to GND through 10 kΩ', 'It is tied')
+  await expect(card(page).getByRole('heading', { name: /to pad GND, black/ })).toBeVisible()
+  await saved(page)
+  await page.goto(`/units/${n}/close`)
 
   await expect(
     page.getByText('The module was soldered back. It is measured before any power, then closed.'),

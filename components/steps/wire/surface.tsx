@@ -1,12 +1,14 @@
 'use client'
 import { chooseEntry } from '@fresh-coat/core/boot/entry'
-import type { Finding } from '@fresh-coat/core/edge/finding'
+import { type Finding, finding } from '@fresh-coat/core/edge/finding'
 import { entryMethods, factsOf, isKnownFamily } from '@fresh-coat/core/families/families'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
 import { padsOf } from '@fresh-coat/core/steps/pads/facts'
 import { entryLogOf, jigOf, wiringOf } from '@fresh-coat/core/steps/wire/facts'
 import { entryInstructions, leadsInOrder } from '@fresh-coat/core/steps/wire/instructions'
 import { holds } from '@fresh-coat/core/steps/wire/record'
+import { nextTie, tiesFor } from '@fresh-coat/core/steps/wire/ties'
+import { tieWords } from '@fresh-coat/core/wiring/ties'
 import { leadColours, type PadRole } from '@fresh-coat/core/wiring/wiring'
 import { useState } from 'react'
 import { WiringDrawing } from '@/components/drawings/wiring-drawing'
@@ -102,6 +104,67 @@ function leadAsk(props: Props): Ask {
         }
       : {}),
   }
+}
+
+/** Enable and straps of a bare module: tied before any lead brings power. */
+function tieAsk({ view, record: { data, patch } }: Props): Ask[] {
+  const all = tiesFor(view)
+  if (all.length === 0) return []
+  const next = nextTie(view)
+  const made = all.length - all.filter((t) => !data.ties.includes(t.id)).length
+  return [
+    {
+      id: `tie ${next?.id ?? ''}`,
+      name: 'Ties',
+      lead: next ? `Tie ${made + 1} of ${all.length}: the module stands alone` : '',
+      ask: next ? tieWords(next) : '',
+      how: next?.because ?? '',
+      said: next ? null : `all ${all.length} made`,
+      optional: next === null,
+      ...(next ? { answers: [{ label: 'It is tied', pick: () => patch({ ties: [...data.ties, next.id] }) }] } : {}),
+    },
+  ]
+}
+
+/** A module without its ties starts by luck: said until the last one is made. */
+const tieFindings = (view: Props['view']): Finding[] => {
+  const open = nextTie(view)
+  return open
+    ? [
+        finding(
+          'en-floating',
+          'error',
+          `${open.pin} of the bare module floats.`,
+          open.because,
+          `Tie ${tieWords(open)}.`,
+        ),
+      ]
+    : []
+}
+
+/** Ties as they stand, each to be taken back or made by a press. */
+function Ties({ view, record: { data, patch } }: Pick<Props, 'view' | 'record'>) {
+  const all = tiesFor(view)
+  if (all.length === 0) return null
+  return (
+    <ul className="flex flex-wrap gap-2" aria-label="Ties of the bare module">
+      {all.map((t) => {
+        const made = data.ties.includes(t.id)
+        return (
+          <li key={t.id}>
+            <button
+              type="button"
+              aria-pressed={made}
+              className={`rounded-[8px] border-2 px-2.5 py-0.5 ${made ? 'border-verdigris bg-ok-soft' : 'border-dashed border-ochre-line'}`}
+              onClick={() => patch({ ties: made ? data.ties.filter((id) => id !== t.id) : [...data.ties, t.id] })}
+            >
+              {tieWords(t)}
+            </button>
+          </li>
+        )
+      })}
+    </ul>
+  )
 }
 
 const heldAsk = ({ record: { data, patch } }: Props): Ask => ({
@@ -244,6 +307,7 @@ export function WireSurface(props: Props) {
   const asks = [
     adapterAsk(props),
     entryAsk(props),
+    ...tieAsk(props),
     ...(plan && !wrong ? [leadAsk(props)] : []),
     heldAsk(props),
     ...(wired && refit ? refit.asks : []),
@@ -256,10 +320,16 @@ export function WireSurface(props: Props) {
       drawing={measuring ? refit.drawing(asked) : <Drawing {...props} />}
       twin={plan && <Twin view={view} record={record} />}
       findings={[
+        ...tieFindings(view),
         ...(measuring ? refit.judged.findings.filter((f) => f.severity === 'error') : []),
         ...(plan?.findings ?? []),
       ]}
-      verdict={<Verdict view={view} />}
+      verdict={
+        <>
+          <Ties view={view} record={record} />
+          <Verdict view={view} />
+        </>
+      }
       card={
         <Questions
           asks={asks}

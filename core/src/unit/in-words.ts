@@ -9,6 +9,7 @@ const own: Record<string, string> = {
   ratedAmps: 'the rated current',
   mainsVolts: 'the supply voltage',
   paid: 'what was paid',
+  ties: 'the ties that are made',
   oneRun: 'whether it was read and written in one run',
   seller: 'where it was bought',
   lot: 'the lot',

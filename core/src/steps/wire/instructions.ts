@@ -3,10 +3,12 @@ import { factsOf, isKnownFamily } from '../../families/families'
 import type { StepRules } from '../../unit/rules'
 import { listed } from '../../unit/rules'
 import type { UnitView } from '../../unit/view'
+import { tieWords } from '../../wiring/ties'
 import { leadColours, type PadRole } from '../../wiring/wiring'
 import { familyOf } from '../identify/facts'
 import { padsOf } from '../pads/facts'
 import { wiringOf } from './facts'
+import { tiesFor } from './ties'
 
 /** The way into download mode for this unit; empty until family and way are known. */
 export function entryInstructions(view: UnitView, purpose: 'read' | 'write'): Instruction[] {
@@ -52,9 +54,21 @@ export function leads(view: UnitView): Instruction[] {
   ]
 }
 
-export const instructions = (view: UnitView): Instruction[] => [...leads(view), ...entryInstructions(view, 'read')]
+/** Ties come first: a module without them is never given power. */
+const ties = (view: UnitView): Instruction[] =>
+  tiesFor(view)
+    .filter((t) => !view.records.wire.data.ties.includes(t.id))
+    .map((t) => instruction(t.id, `Tie ${tieWords(t)}.`, { look: t.because }))
+
+export const instructions = (view: UnitView): Instruction[] => [
+  ...ties(view),
+  ...leads(view),
+  ...entryInstructions(view, 'read'),
+]
 
 export const tick: StepRules<'wire'>['tick'] = (view, id, done) =>
-  id.startsWith('lead-')
-    ? { joined: listed(view.records.wire.data.joined, id.slice('lead-'.length) as PadRole, done) }
-    : null
+  id.startsWith('tie-')
+    ? { ties: listed(view.records.wire.data.ties, id, done) }
+    : id.startsWith('lead-')
+      ? { joined: listed(view.records.wire.data.joined, id.slice('lead-'.length) as PadRole, done) }
+      : null

@@ -23,6 +23,8 @@ const wireRecord = z.object({
   adapterPitchMm: z.number().positive().max(50).default(2.54),
   /** Pads whose lead is on. */
   joined: z.array(z.enum(padRoles)).max(12).default([]),
+  /** Ties of a bare module that are made. */
+  ties: z.array(z.string().max(20)).max(8).default([]),
   /** What holds the leads on the pads. */
   held: z.enum(holds).nullable().default(null),
   /** Measured after leads were soldered, before any power. */
