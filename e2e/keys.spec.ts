@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import { boardPhoto } from '../demo/pictures'
-import { card, expect, fileOf, ready, saved, test } from './bench'
+import { card, expect, fileOf, goOn, newUnit, ready, saved, test } from './bench'
 
 const photo = fileOf('keys.png', boardPhoto(5, 1))
 
@@ -77,4 +77,19 @@ test('a unit goes from its box to its wires by keys alone, with a key or two for
 
   // Two Tabs in all, to the board and the place of the new unit; and less than two keys for each thing said.
   expect(counts).toEqual({ keys: 19, tabs: 2, letters: 43 })
+})
+
+test('a unit of a board nobody named: the longest question of the first step stands on one screen', async ({
+  page,
+}) => {
+  await newUnit(page, 'Unnamed lamp')
+  await goOn(page)
+  await expect(card(page).getByRole('heading', { name: 'How does it get its firmware?' })).toBeVisible()
+  await expect(
+    card(page)
+      .getByText(/the last \d+: \d+ min, [\d.]+ €; [\d.]+ € with the work/)
+      .first(),
+  ).toBeVisible()
+  const over = await card(page).evaluate((e) => e.scrollHeight - e.clientHeight)
+  expect(over).toBeLessThanOrEqual(1)
 })

@@ -54,19 +54,18 @@ function Pieces({ back, of }: { back: number; of: number }) {
 /** The way back: what came out goes in, last out first in; a pressed row is back. */
 export function ClosingDrawing({
   list,
+  empty,
   next,
   onToggle,
 }: {
   list: readonly GoingBack[]
+  /** What is said where nothing is known to come back. */
+  empty: string
   next: string | null
   onToggle: (thing: GoingBack) => void
 }) {
   if (list.length === 0)
-    return (
-      <p className="rounded-[12px] border border-dashed border-rule p-8 text-center text-ink-2">
-        Nothing was written down at Open: it is counted now, on the card.
-      </p>
-    )
+    return <p className="rounded-[12px] border border-dashed border-rule p-8 text-center text-ink-2">{empty}</p>
   const all = list.reduce((n, t) => n + t.of, 0)
   const back = list.reduce((n, t) => n + Math.min(t.back, t.of), 0)
   return (

@@ -144,10 +144,11 @@ function asksOf(props: Props): Ask[] {
         label: (
           <>
             {routes[r].name}
-            <span className="block text-[0.87rem] leading-tight font-normal text-ink-2">{routes[r].about}</span>
+            <span className="block text-[0.87rem] leading-tight font-normal text-ink-2">
+              {routes[r].about} <span className="text-ink">{routeCost(r, props)}.</span>
+            </span>
           </>
         ),
-        hint: routeCost(r, props),
         pick: () => patch({ route: r }),
         chosen: data.route === r,
       })),

@@ -187,7 +187,8 @@ export function CloseSurface(props: Props) {
   const { view, record, assessment } = props
   const { fasteners, parts } = view.records.open.data
   const { data, patch } = record
-  const list = goingBack(fasteners, parts, data.restored, data.partsBack)
+  const built = view.route === 'built'
+  const list = built ? [] : goingBack(fasteners, parts, data.restored, data.partsBack)
   const findings = closeFindings(view)
   const here = assessment.steps.find((s) => s.id === 'close')
   const [asked, setAsked] = useState<string | null>(null)
@@ -212,6 +213,11 @@ export function CloseSurface(props: Props) {
         ) : (
           <ClosingDrawing
             list={list}
+            empty={
+              built
+                ? 'Built from parts: its own case is closed with the questions on the card.'
+                : 'Nothing was written down at Open: it is counted now, on the card.'
+            }
             next={list.find((t) => t.back < t.of)?.id ?? null}
             onToggle={(thing) => put(record, thing)}
           />
@@ -230,18 +236,19 @@ export function CloseSurface(props: Props) {
         <Questions asks={asks} at={asked} onAt={setAsked} rest={<Standing conditions={here?.conditions ?? []} />} />
       }
       more={[
-        fasteners.length > 0 && {
-          name: 'All counted at once',
-          content: (
-            <button
-              type="button"
-              className={`${buttonClass()} justify-self-start`}
-              onClick={() => patch({ restored: Object.fromEntries(fasteners.map((f) => [f.id, f.count])) })}
-            >
-              I have counted: all of them are back
-            </button>
-          ),
-        },
+        fasteners.length > 0 &&
+          !built && {
+            name: 'All counted at once',
+            content: (
+              <button
+                type="button"
+                className={`${buttonClass()} justify-self-start`}
+                onClick={() => patch({ restored: Object.fromEntries(fasteners.map((f) => [f.id, f.count])) })}
+              >
+                I have counted: all of them are back
+              </button>
+            ),
+          },
       ]}
     />
   )

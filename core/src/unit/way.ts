@@ -145,7 +145,7 @@ export const routes: Record<RouteId, { name: string; about: string; skips: reado
   },
   'local-control': {
     name: 'Stock firmware, local control',
-    about: 'It stays as it is; its local key is recorded as a secret.',
+    about: 'It stays as it is; its local key is kept.',
     skips: ['open', 'identify', 'pads', 'wire', 'backup', 'check', 'write', 'start', 'pins', 'close', 'behaviour'],
   },
   'module-replaced': {
@@ -155,7 +155,7 @@ export const routes: Record<RouteId, { name: string; about: string; skips: reado
   },
   built: {
     name: 'Built from parts',
-    about: 'No case to open and no stock firmware to keep; its own case is closed with questions.',
+    about: 'No case to open, no stock firmware to keep.',
     skips: ['open', 'backup'],
   },
 }

@@ -75,6 +75,10 @@ describe('a unit built from parts', () => {
     expect(codes(built)).toEqual(Array(6).fill('not-asked'))
     expect(codes({ ...built, close: { answers: safe } })).toEqual([])
   })
+  test('is not asked for fasteners of the case its board is sold in', () => {
+    const sold = { ...built, open: { fasteners: [screw], parts: ['diffuser'] } }
+    expect(codes({ ...sold, close: { answers: safe } })).toEqual([])
+  })
   test('a bare end is never confirmed away', () =>
     expect(codes({ ...built, close: { answers: { ...safe, 'bare-ends': 'yes' } } })).toEqual(['case-unsafe']))
 })

@@ -65,7 +65,8 @@ export function closeFindings(view: UnitView): Finding[] {
   const { open, close } = view.records
   return [
     ...countFindings(view),
-    ...closingFindings(open.data.fasteners, open.data.parts, close.data, view.now),
+    // What is known of the board's case is not of the case it was built into.
+    ...(view.route === 'built' ? [] : closingFindings(open.data.fasteners, open.data.parts, close.data, view.now)),
     ...questionFindings(view),
   ]
 }
