@@ -22,6 +22,9 @@ import type { SurfaceProps } from '@/components/steps/context'
 type Props = SurfaceProps<'check'>
 export type SetFile = StepData['check']['set'][number]
 
+/** A file is called something, whatever its record holds. */
+const nameOf = ({ name }: Pick<SetFile, 'name'>): string => name.trim() || 'a file without a name'
+
 export interface KeptPart extends Omit<PartToPlace, 'inspection'> {
   id: string
   sha256: string
@@ -87,7 +90,7 @@ function Places({ set, change }: { set: readonly SetFile[]; change: (set: SetFil
       {set.map((part, i) => (
         <li key={`${part.fileId} ${i}`} className="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-2">
           <OffsetField
-            label={part.name}
+            label={nameOf(part)}
             value={part.offset}
             onChange={(offset) => change(set.map((p, j) => (j === i ? { ...p, offset } : p)))}
             hint=""
@@ -95,7 +98,7 @@ function Places({ set, change }: { set: readonly SetFile[]; change: (set: SetFil
           <button
             type="button"
             className={buttonClass('quiet')}
-            aria-label={`Leave ${part.name} out`}
+            aria-label={`Leave ${nameOf(part)} out`}
             onClick={() => change(set.filter((_, j) => j !== i))}
           >
             out
@@ -111,7 +114,7 @@ function verdictOf(set: readonly SetFile[], judged: ImageSet | null, fault: stri
   const homeless = set.filter((p) => p.offset === null)
   if (homeless.length > 0)
     return {
-      ask: `Where does ${homeless[0]?.name} go?`,
+      ask: `Where does ${nameOf(homeless[0] as SetFile)} go?`,
       how: 'It says nothing of itself. The notes of its build name the address.',
       ready: false,
     }
