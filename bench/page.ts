@@ -88,9 +88,9 @@ try {
   for (const [from, to] of [
     ['pads', 'Wire'],
     ['wire', 'Back up'],
-    ['pads', 'Identify'],
-    ['pads', 'Open'],
-    ['wire', 'Check the image'],
+    ['backup', 'Pads'],
+    ['pads', 'Back up'],
+    ['backup', 'Wire'],
   ] as const) {
     await page.goto(`${at}/units/13/${from}`, { waitUntil: 'networkidle' })
     const link = page.getByRole('navigation', { name: 'Steps' }).getByRole('link', { name: new RegExp(`^${to}`) })

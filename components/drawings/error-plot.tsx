@@ -14,6 +14,9 @@ export interface ErrorPoint {
 /** What a plug meets: the axis spans at least this. */
 const usual: { [unit: string]: [number, number] } = { W: [20, 3000], A: [0.08, 13], V: [180, 260] }
 
+/** A limit of 0 and no error yet would leave the axis without any length. */
+const leastPct = 0.1
+
 const box = { left: 66, right: 840, top: 18, bottom: 396 }
 
 interface Scale {
@@ -31,7 +34,11 @@ function scaleOf(points: readonly ErrorPoint[], limitPct: number, next: number |
   const high = Math.max(...xs.map((x) => x * 1.4), greatest)
   const errors = points.flatMap((p) => [p.before, p.after, p.within, p.within === null ? null : -p.within])
   const most =
-    Math.max(limitPct * 1.6, ...errors.flatMap((e) => (e === null || !Number.isFinite(e) ? [] : [Math.abs(e)]))) * 1.12
+    Math.max(
+      leastPct,
+      limitPct * 1.6,
+      ...errors.flatMap((e) => (e === null || !Number.isFinite(e) ? [] : [Math.abs(e)])),
+    ) * 1.12
   const span = Math.log(high / low)
   const xTicks: number[] = []
   for (let decade = 10 ** Math.floor(Math.log10(low)); decade <= high; decade *= 10)

@@ -164,10 +164,21 @@ const whatIsWrong = (step: StepId, record: unknown): string[] => {
   return read.success ? [] : read.error.issues.map((i) => `/${i.path.join('/')}: ${i.message}`)
 }
 
+/** What React says of drawings: a place that is no number is no place, and the line or box is then missing. */
+const drawnWrong: string[] = []
+let hush: jest.SpyInstance
 beforeEach(() => {
+  drawnWrong.length = 0
+  hush = jest.spyOn(console, 'error').mockImplementation((...said) => {
+    const words = said.map(String).join(' ')
+    if (/NaN|Infinity/.test(words)) drawnWrong.push(words.slice(0, 200))
+  })
   global.fetch = jest.fn(async () => ({ ok: false, status: 503, json: async () => ({}) })) as never
 })
-afterEach(cleanup)
+afterEach(() => {
+  hush.mockRestore()
+  cleanup()
+})
 
 describe.each(stepIds)('the surface of %s', (step) => {
   test('whatever is pressed and typed, the record stays one that can be saved', async () => {
@@ -183,6 +194,7 @@ describe.each(stepIds)('the surface of %s', (step) => {
               if (all.length === 0) break
               done.push(await use(all[which % all.length] as Control, word))
               expect({ done, wrong: whatIsWrong(step, bench.record) }).toEqual({ done, wrong: [] })
+              expect({ done, drawnWrong }).toEqual({ done, drawnWrong: [] })
             }
           } finally {
             cleanup()
@@ -206,6 +218,7 @@ describe.each(stepIds)('the surface of %s', (step) => {
                 (control.labels?.[0]?.textContent || control.textContent),
             ).toBeTruthy()
           expect(screen.getAllByRole('heading').length).toBeGreaterThan(0)
+          expect(drawnWrong).toEqual([])
         } finally {
           cleanup()
         }

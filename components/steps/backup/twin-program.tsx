@@ -25,7 +25,17 @@ export function TwinProgram({ view, twins }: { view: UnitView; twins: readonly T
       see where
     </Link>
   )
-  if (comparison.verdict !== 'different' && comparison.verdict !== 'bad-contact')
+  if (comparison.verdict === 'bad-contact')
+    return (
+      <p className="flex gap-2.5">
+        <Tag severity="watch">twin</Tag>
+        <span>
+          A few bits differ from the read of unit {twoDigits(twin.number)}, of the same board: one of the two reads
+          holds a fault; {compare}.
+        </span>
+      </p>
+    )
+  if (comparison.verdict !== 'different')
     return (
       <p className="flex gap-2.5">
         <Tag severity="ok">twin</Tag> Same program as unit {twoDigits(twin.number)}, of the same board.
