@@ -116,3 +116,11 @@ test('judging stores nothing; a file that is gone is said', async () => {
   const gone = [...parts, { fileId: '00000000-0000-4000-8000-000000000000', offset: 0x20000 }]
   await expect(judgeSetFor(db, view, gone)).rejects.toMatchObject({ code: 'gone' })
 })
+
+test('one set merged from two tabs at once: one wins, the other is told, and one file is made', async () => {
+  const { unitId, merge } = await withSet(all)
+  const both = await Promise.all([merge(), merge()])
+  expect(both.map(codeOf).sort()).toEqual(['ok', 'stale'])
+  const won = both.find((r) => r.ok)
+  expect((await viewOf(unitId)).image?.id).toBe(won?.ok && won.value.id)
+})
