@@ -45,6 +45,8 @@ const whole = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-pra
 
 /** @param contrastOnly in the evening everything but the colours is the same page */
 async function axe(page: Page, contrastOnly = false): Promise<string[]> {
+  // The name of a page comes with its data: between two pages there is none for a moment.
+  await expect(page).toHaveTitle(/./)
   const builder = new AxeBuilder({ page })
   const { violations } = await (contrastOnly
     ? builder.withRules(['color-contrast'])
