@@ -212,6 +212,15 @@ export const commands: Record<string, Command> = {
     example: '{"units":[{"n":12,"periodS":10}],"maxPerMinute":30}',
     run: async (input) => (await import('@fresh-coat/core/calculators/report-load')).reportLoad(input),
   },
+  regulator: {
+    kind: 'json',
+    line: 'a linear regulator and what it feeds → drop-out, bursts, heat, what may be added',
+    input: '{ vin, vout, dropoutV, iMaxMA, thetaJA, ambientC?, tjMaxC?, loads: [{ id, avgMA, peakMA?, count? }] }',
+    output: 'avgMA, peakMA, W, tjC, heatLimitMA, spareMA, verdict, reasons, findings',
+    example:
+      '{"vin":5,"vout":3.3,"dropoutV":1.1,"iMaxMA":800,"thetaJA":90,"loads":[{"id":"module","avgMA":85,"peakMA":350}]}',
+    run: async (input) => (await import('@fresh-coat/core/load/regulator')).checkRegulator(input),
+  },
   'net match': {
     kind: 'json',
     line: 'pasted lease lists and neighbour tables → which device is which unit',

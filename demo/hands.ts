@@ -3,7 +3,7 @@ import type { RefitCheck } from '@fresh-coat/core/refit/refit'
 import { preflightOf } from '@fresh-coat/core/steps/check/facts'
 import { closingQuestions, nothingWasRecorded } from '@fresh-coat/core/steps/close/questions'
 import { missingPhotos } from '@fresh-coat/core/steps/open/conditions'
-import { tiesFor } from '@fresh-coat/core/steps/wire/ties'
+import { ownLeads } from '@fresh-coat/core/steps/wire/own-leads'
 import { dischargeClock, gateHolds, gatesFor } from '@fresh-coat/core/unit/gates'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { routes, type StepId } from '@fresh-coat/core/unit/way'
@@ -130,7 +130,7 @@ const wire: Work = async (at) => {
   await at.enter('wire', {
     adapterId: at.design.records.wire?.entry === 'jumper' ? at.things.strongAdapter : at.things.adapter,
     power: at.design.records.wire?.entry === 'jumper' ? 'adapter3v3' : 'bench',
-    ties: tiesFor(await at.load()).map((t) => t.id),
+    ties: ownLeads(await at.load()).map((t) => t.id),
   })
   await measure(at, 'wire')
 }

@@ -1,4 +1,6 @@
+import { withModule } from '@fresh-coat/core/steps/pads/row'
 import type { StepData } from '@fresh-coat/core/unit/records'
+import { kitOf } from '../server/kit/reads'
 import { accessMac, type Hands, stationMac } from './hands'
 
 /** What befell single units of Lantern Yard beyond the way of all: why each of them shows something. */
@@ -79,6 +81,21 @@ const halfMeasured: Happening = async (at) => {
   })
 }
 
+/** The other lamp: its module is named, so its contacts are known before anything is measured. */
+const moduleNamed: Happening = async (at) => {
+  const { modules } = await kitOf(at.yard.db)
+  const module = modules.find((m) => m.id === at.things.lampModule)
+  if (!module) throw new Error('the module of the lamps is not in the kit')
+  const { version, data } = (await at.load()).records.pads
+  const readings = [{ ohms_3v3: 0.3, cont_gnd: false }]
+  await at.yard.run('save-step', {
+    unitId: at.unitId,
+    step: 'pads',
+    version,
+    data: { ...data, ...withModule(module), readings, bootBy: 'none', rowGap: 6 },
+  })
+}
+
 const inHand: Happening = async (at) => {
   await at.enter('wire', { adapterId: at.things.adapter, entry: 'button' })
   await at.yard.run('take-in-hand', { unitId: at.unitId })
@@ -95,6 +112,7 @@ export const happenings: Readonly<Record<number, Happening>> = {
   9: readsDiffer,
   11: wrongImage,
   13: halfMeasured,
+  14: moduleNamed,
   17: inHand,
   18: imageChosen,
   20: lostMidway,

@@ -1,3 +1,4 @@
+import { readEdge } from '@fresh-coat/core/module/map'
 import { type CommandName, runCommand } from '../server/commands'
 import type { Db } from '../server/db/client'
 import { keepFile } from '../server/files/keep'
@@ -8,6 +9,8 @@ export interface Things {
   adapter: string
   /** The adapter with enough current to feed a board. */
   strongAdapter: string
+  /** The module of the lamps. */
+  lampModule: string
   instrument: string
   hub: string
   images: Record<string, string>
@@ -75,6 +78,34 @@ const adapters = {
     },
   },
 }
+/** Contact maps as the workshop wrote them down, from the parts side. */
+const modules = {
+  lamp: {
+    name: 'Tolliver G2 module',
+    data: {
+      family: 'ARM968-B',
+      pitchMm: 2,
+      headerless: true,
+      edges: [
+        { side: 'left', contacts: readEdge('3V3, EN CEN, ?, NC, ?, P26', 1) },
+        { side: 'right', contacts: readEdge('TX P11, RX P10, P24, NC, ?, GND', 7) },
+      ],
+    },
+  },
+  plug: {
+    name: 'Quoinsby W8 module',
+    data: {
+      family: 'LX106',
+      pitchMm: 2,
+      headerless: false,
+      edges: [
+        { side: 'left', contacts: readEdge('RST, NC, EN, GPIO16, GPIO14, GPIO12, GPIO13, 3V3', 1) },
+        { side: 'right', contacts: readEdge('TX GPIO1, RX GPIO3, GPIO5, GPIO4, BOOT GPIO0, GPIO2, GPIO15, GND', 9) },
+      ],
+    },
+  },
+}
+
 const loads = [
   ['Work lamp', 60, 'resistive'],
   ['Two work lamps', 120, 'resistive'],
@@ -83,7 +114,9 @@ const loads = [
   ['Phone charger', 10, 'charger'],
 ] as const
 
-async function kitOf(yard: Yard): Promise<Pick<Things, 'adapter' | 'strongAdapter' | 'instrument' | 'hub'>> {
+async function kitOf(
+  yard: Yard,
+): Promise<Pick<Things, 'adapter' | 'strongAdapter' | 'instrument' | 'hub' | 'lampModule'>> {
   const adapter = await yard.idOf('add-kit', { kind: 'adapter', ...adapters.adapter })
   await yard.run('add-kit', { kind: 'adapter', ...adapters.fiveVolt })
   const strongAdapter = await yard.idOf('add-kit', { kind: 'adapter', ...adapters.strong })
@@ -92,8 +125,10 @@ async function kitOf(yard: Yard): Promise<Pick<Things, 'adapter' | 'strongAdapte
     name: 'Outlet meter',
     data: { gainPct: 0.5, digits: 2, resolution: 0.1 },
   })
+  const lampModule = await yard.idOf('add-kit', { kind: 'module', ...modules.lamp })
+  await yard.run('add-kit', { kind: 'module', ...modules.plug })
   for (const [name, watts, kind] of loads) await yard.run('add-kit', { kind: 'load', name, data: { watts, kind } })
-  return { adapter, strongAdapter, instrument, hub: await yard.idOf('add-hub', { name: 'Mantel' }) }
+  return { adapter, strongAdapter, instrument, lampModule, hub: await yard.idOf('add-hub', { name: 'Mantel' }) }
 }
 
 async function imagesOf(yard: Yard): Promise<Things['images']> {

@@ -1,12 +1,15 @@
 import { countsOf, countsSentence } from '@fresh-coat/core/identify/markings'
+import { contactsOf, type KitModule } from '@fresh-coat/core/module/map'
 import type { Adapter } from '@fresh-coat/core/unit/view'
 import { type BoardPadRow, servesMost, sharedJigs } from '@fresh-coat/core/wiring/serves'
 import type { Metadata } from 'next'
 import { AdapterRow } from '@/components/drawings/adapter-row'
+import { ContactMap } from '@/components/drawings/contact-map'
 import { AdapterForm, LineForm } from '@/components/kit/kit-forms'
 import { MarkingForm, PriorForm } from '@/components/kit/marking-forms'
+import { ModuleForm } from '@/components/kit/module-form'
 import { Empty } from '@/components/paint/paint'
-import { boardRows } from '@/server/boards/lists'
+import { boardRows, boardsByModule } from '@/server/boards/lists'
 import { database, inSnapshot } from '@/server/db/client'
 import { kitOf, markings, priorOf } from '@/server/kit/reads'
 
@@ -32,12 +35,58 @@ function WhichServes({ adapters, rows }: { adapters: readonly Adapter[]; rows: r
   )
 }
 
+/** Contact maps of modules, with the boards that name each. */
+function Modules({
+  modules,
+  named,
+}: {
+  modules: readonly (KitModule & { version: number })[]
+  named: Readonly<Record<string, string[]>>
+}) {
+  return (
+    <>
+      <h2 id="modules" className="text-[1.15rem]">
+        Modules <span className="font-normal text-ink-2">{modules.length}</span>
+      </h2>
+      <ul className="grid gap-3 lg:grid-cols-2">
+        {modules.map((m) => (
+          <li key={m.id} className="sheet grid content-start gap-2 p-4">
+            <h3 className="text-[1.1rem]">{m.name}</h3>
+            <ContactMap
+              name={m.name}
+              contacts={contactsOf(m).map((c) => ({ ...c, sure: null, wrong: false, note: '' }))}
+            />
+            <p className="text-ink-2">
+              {m.family} · {contactsOf(m).length} contacts, {m.pitchMm} mm apart
+              {m.headerless ? ' · soldered flat' : ''} ·{' '}
+              {named[m.id] ? `named by ${named[m.id]?.join(', ')}` : 'no board names it yet'}
+            </p>
+            <details>
+              <summary className="font-semibold">Correct it</summary>
+              <div className="mt-3">
+                <ModuleForm key={m.version} module={m} />
+              </div>
+            </details>
+          </li>
+        ))}
+      </ul>
+      <details className="sheet p-4">
+        <summary className="font-semibold">Write down a module’s contacts</summary>
+        <div className="mt-3 max-w-3xl">
+          <ModuleForm />
+        </div>
+      </details>
+    </>
+  )
+}
+
 export default async function Kit() {
   const shop = await inSnapshot(database(), async (tx) => ({
     ...(await kitOf(tx)),
     markings: await markings(tx),
     prior: await priorOf(tx),
     rows: await boardRows(tx),
+    named: await boardsByModule(tx),
   }))
   return (
     <main className="grid gap-4 px-4 py-3.5 sm:px-5">
@@ -80,6 +129,7 @@ export default async function Kit() {
           <AdapterForm />
         </div>
       </details>
+      <Modules modules={shop.modules} named={shop.named} />
       <h2 id="lines" className="text-[1.15rem]">
         Lines for your own tools <span className="font-normal text-ink-2">{shop.lines.length}</span>
       </h2>

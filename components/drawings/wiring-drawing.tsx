@@ -87,6 +87,7 @@ function LeadPath({
 export function WiringDrawing({
   pins,
   pads,
+  contacts = [],
   plan,
   adapterName,
   boardName,
@@ -97,6 +98,8 @@ export function WiringDrawing({
 }: {
   pins: readonly string[]
   pads: readonly PadRole[]
+  /** Numbers of the module's contacts, where the pads are those. */
+  contacts?: readonly number[]
   plan: WiringPlan
   adapterName: string
   boardName: string
@@ -185,6 +188,18 @@ export function WiringDrawing({
           <text x="600" y={at.pad(i) + 6} className="pin" style={{ fontSize: 16 }} fontWeight="700" fill="var(--ink)">
             {role === 'UNKNOWN' ? '?' : role}
           </text>
+          {contacts[i] !== undefined && (
+            <text
+              x="556"
+              y={at.pad(i) - 9}
+              textAnchor="end"
+              className="pin"
+              style={{ fontSize: 12 }}
+              fill="var(--ink-2)"
+            >
+              {contacts[i]}
+            </text>
+          )}
         </g>
       ))}
       <text x="77" y={at.height - 8} textAnchor="middle" fontSize="15" fontWeight="600" fill="var(--ink-2)">

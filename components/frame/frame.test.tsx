@@ -174,6 +174,7 @@ const page = (view: UnitView): UnitPage => ({
     next: { number: 8, name: 'x' },
     pace: null,
     routes: {},
+    modules: [],
     lines: [],
     secrets: [],
   },

@@ -32,12 +32,14 @@ const Trouble = dynamic(() => import('./trouble').then((m) => m.Trouble), { ssr:
 function withTyped<S extends StepId>(stored: UnitView, step: S, data: unknown, choices: Choices): UnitView {
   const records = { ...stored.records, [step]: { ...stored.records[step], data } } as UnitView['records']
   const { adapterId } = records.wire.data
+  const { moduleId } = records.pads.data
   const { fileId } = records.check.data
   return {
     ...stored,
     records,
     route: records.arrive.data.route,
     adapter: choices.adapters.find((a) => a.id === adapterId) ?? null,
+    module: choices.modules.find((m) => m.id === moduleId) ?? (stored.module?.id === moduleId ? stored.module : null),
     image: choices.images.find((f) => f.id === fileId) ?? (stored.image?.id === fileId ? stored.image : null),
   }
 }

@@ -1,6 +1,7 @@
 import type { Release } from '@fresh-coat/core/flash/release'
 import type { Pace } from '@fresh-coat/core/fleet/bench-time'
 import type { Marking } from '@fresh-coat/core/identify/markings'
+import type { KitModule } from '@fresh-coat/core/module/map'
 import type { TwinBackup } from '@fresh-coat/core/steps/backup/facts'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
 import type { RouteCost } from '@fresh-coat/core/unit/cost'
@@ -14,6 +15,8 @@ export interface Choices {
   adapters: Adapter[]
   instruments: Instrument[]
   loads: { id: string; name: string; watts: number; kind: string }[]
+  /** Contact maps of modules. */
+  modules: KitModule[]
   /** A person's own lines for tools of theirs, with their placeholders. */
   lines: { id: string; name: string; text: string }[]
   hubs: { id: string; name: string }[]

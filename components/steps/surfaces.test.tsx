@@ -80,6 +80,7 @@ const choices: Choices = {
   next: { number: 8, name: 'Glue pot 2' },
   pace: null,
   routes: {},
+  modules: [],
   lines: [],
   secrets: [],
 }

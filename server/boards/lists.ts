@@ -160,3 +160,15 @@ export async function boardRows(source: Source): Promise<BoardPadRow[]> {
     return pads ? [{ id, name, pads: pads.pads, pitchMm: pads.pitchMm, rows: pads.rows ?? 1 }] : []
   })
 }
+
+/** Names of the boards whose pads are the contacts of a module, by the module's id. */
+export async function boardsByModule(source: Source): Promise<Record<string, string[]>> {
+  const { rows } = await source.execute<{ name: string; module: string }>(sql`
+    select concat_ws(' ', b.maker, b.product, nullif(b.revision, '')) as name, f.value ->> 'moduleId' as module
+    from board b cross join lateral (select value from board_fact where board_id = b.id and key = 'pads'
+      and struck_at is null order by at desc limit 1) f
+    where b.struck_at is null and f.value ->> 'moduleId' is not null order by name limit ${mostRows}`)
+  const byModule: Record<string, string[]> = {}
+  for (const { name, module } of rows) byModule[module] = [...(byModule[module] ?? []), name]
+  return byModule
+}

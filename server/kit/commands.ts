@@ -17,6 +17,7 @@ const KitFields = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('instrument'), name, data: kitSchemas.instrument }),
   z.object({ kind: z.literal('load'), name, data: kitSchemas.load }),
   z.object({ kind: z.literal('line'), name, data: kitSchemas.line }),
+  z.object({ kind: z.literal('module'), name, data: kitSchemas.module }),
 ])
 const FamilyCounts = z.partialRecord(z.enum(families), z.number().int().min(0).max(100_000))
 

@@ -1,11 +1,12 @@
 import type { Family } from '@fresh-coat/core/families/families'
 import type { Release } from '@fresh-coat/core/flash/release'
 import { type FamilyCounts, gatherMarkings, type Marking, markingKey } from '@fresh-coat/core/identify/markings'
+import type { KitModule } from '@fresh-coat/core/module/map'
 import type { Adapter, Instrument } from '@fresh-coat/core/unit/view'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import * as schema from '../db/schema'
-import { adapterData, instrumentData, lineData, loadData } from './stored'
+import { adapterData, instrumentData, lineData, loadData, moduleData } from './stored'
 
 export interface ProfileData {
   families: string[]
@@ -32,6 +33,13 @@ export const adapterView = (k: Pick<KitRow, 'id' | 'name' | 'version' | 'data'>)
   ...about(k),
 })
 
+export const moduleView = (
+  k: Pick<KitRow, 'id' | 'name' | 'version' | 'data'>,
+): (KitModule & { version: number }) | null => {
+  const data = moduleData(k.data)
+  return data && { ...data, ...about(k) }
+}
+
 export const kitOf = async (source: Source) =>
   kitViews(await source.select().from(schema.kit).where(isNull(schema.kit.struckAt)).orderBy(schema.kit.name))
 
@@ -45,6 +53,7 @@ export function kitViews(rows: readonly KitRow[]) {
       ...about(k),
     })),
     loads: of('load').map((k): Load => ({ ...loadData(k.data), ...about(k) })),
+    modules: of('module').flatMap((k) => moduleView(k) ?? []),
     lines: of('line').map((k): Line => ({ ...lineData(k.data), ...about(k) })),
   }
 }

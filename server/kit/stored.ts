@@ -1,3 +1,4 @@
+import { ModuleMap } from '@fresh-coat/core/module/map'
 import { z } from 'zod'
 
 /** Kit as people enter it; the same schemas read what is stored. */
@@ -19,7 +20,13 @@ const LoadData = z.object({
 })
 /** A person's own line for a tool of theirs; none ships. Its words in braces are filled in at Write. */
 const LineData = z.object({ text: z.string().trim().min(1).max(2000) })
-export const kitSchemas = { adapter: AdapterData, instrument: InstrumentData, load: LoadData, line: LineData }
+export const kitSchemas = {
+  adapter: AdapterData,
+  instrument: InstrumentData,
+  load: LoadData,
+  line: LineData,
+  module: ModuleMap,
+}
 export type KitKind = keyof typeof kitSchemas
 
 /** Reads what any version stored, field by field: what does not fit is as if nobody had said it. */
@@ -40,4 +47,9 @@ const reader =
 export const adapterData = reader(AdapterData, { pins: ['?'], logicV: 5, max3v3Ma: null, labelledFrom: 'adapter' })
 export const instrumentData = reader(InstrumentData, { gainPct: 0, digits: 0, resolution: 0 })
 export const loadData = reader(LoadData, { watts: 1, kind: 'other' })
+/** A contact map is read whole or not at all: half of one would name contacts that are others. */
+export const moduleData = (data: unknown): ModuleMap | null => {
+  const parsed = ModuleMap.safeParse(data)
+  return parsed.success ? parsed.data : null
+}
 export const lineData = reader(LineData, { text: '' })

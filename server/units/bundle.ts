@@ -37,6 +37,8 @@ export interface UnitBundle {
   words: JsonWords[] | null
   /** Those that the record may mean: its own, and what is filled in before the first save. */
   adapters: { id: string; name: string; version: number; data: unknown }[] | null
+  /** The module that the record or the board names. */
+  module: { id: string; name: string; version: number; data: unknown } | null
   sharers: number[] | null
   site: unknown
   prior: unknown
@@ -117,6 +119,10 @@ const bundleSql = (maps: SQL): SQL<UnitBundle> => sql<UnitBundle>`json_build_obj
       where k.id::text in (${field('wire', 'adapterId')}, (select f.value #>> '{}' from board_fact f where f.board_id = "board"."id"
         and f.key = 'adapterId' and f.struck_at is null order by f.at desc limit 1), ${onlyId('kit', 'adapter')})
       and k.kind = 'adapter' and k.struck_at is null),
+  'module', (select json_build_object('id', k.id, 'name', k.name, 'version', k.version, 'data', k.data) from kit k
+      where k.id::text = coalesce(${field('pads', 'moduleId')}, (select f.value ->> 'moduleId' from board_fact f
+        where f.board_id = "board"."id" and f.key = 'pads' and f.struck_at is null order by f.at desc limit 1))
+      and k.kind = 'module' and k.struck_at is null),
   'sharers', (select json_agg(o.number) from (select u2.number from unit u2 where u2.own_slug = "unit"."own_slug"
       and u2.id <> ${id} and u2.struck_at is null and "unit"."slug" <> "unit"."own_slug"
       order by u2.number ${limit(limits.sharers)}) o),

@@ -1,12 +1,13 @@
 import { readBuild } from '@fresh-coat/core/flash/own-build'
 import type { FamilyCounts } from '@fresh-coat/core/identify/markings'
+import type { KitModule } from '@fresh-coat/core/module/map'
 import type { Adapter, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
 import { attemptView, byAction, iso, troubleView, writtenBy } from '../attempts/reads'
 import { boardOf } from '../boards/bundle'
 import type { Source } from '../db/client'
 import { localDay, two } from '../db/day'
 import { readInspection } from '../files/reads'
-import { adapterView } from '../kit/reads'
+import { adapterView, moduleView } from '../kit/reads'
 import { calibrationView } from '../meters/reads'
 import { readSite } from '../network/reads'
 import { wordsView } from '../words/reads'
@@ -42,6 +43,11 @@ function adapterOf(bundle: UnitBundle, id: string | null): Adapter | null {
   return row ? adapterView(row) : null
 }
 
+/** The module that the record names; a board's only where nothing was saved yet. */
+function moduleOf(bundle: UnitBundle, id: string | null): KitModule | null {
+  return bundle.module && bundle.module.id === id ? moduleView(bundle.module) : null
+}
+
 export function unitView({ unit, board, bundle }: Bundled, now: Date): UnitView {
   const known = board && bundle.board ? boardOf(board, bundle.board) : null
   const records = recordsOf(bundle, known, bundle.only)
@@ -67,6 +73,7 @@ export function unitView({ unit, board, bundle }: Bundled, now: Date): UnitView 
     troubles: (bundle.troubles ?? []).map(troubleView),
     words: (bundle.words ?? []).map(wordsView),
     adapter: adapterOf(bundle, records.wire.data.adapterId),
+    module: moduleOf(bundle, records.pads.data.moduleId),
     // Also one that was put aside since: it is what this unit got.
     image: bundle.image && fileOf(bundle.image),
     topic: unit.slug === '' ? null : `${site.base}/${site.slug}/${unit.slug}`,

@@ -3,6 +3,7 @@ import type { Release } from '@fresh-coat/core/flash/release'
 import { type Pace, paceOf } from '@fresh-coat/core/fleet/bench-time'
 import { nextName } from '@fresh-coat/core/fleet/next-name'
 import type { Marking } from '@fresh-coat/core/identify/markings'
+import type { KitModule } from '@fresh-coat/core/module/map'
 import type { BackupFact, TwinBackup } from '@fresh-coat/core/steps/backup/facts'
 import { bootOf } from '@fresh-coat/core/steps/start/facts'
 import { entryLogOf } from '@fresh-coat/core/steps/wire/facts'
@@ -28,6 +29,8 @@ export interface Choices {
   instruments: Instrument[]
   loads: Load[]
   lines: Line[]
+  /** Contact maps of modules. */
+  modules: KitModule[]
   hubs: { id: string; name: string }[]
   profiles: { id: string; name: string; families: string[]; setupAddress: string; releases: Release[] }[]
   images: UnitFile[]
@@ -102,7 +105,7 @@ const none = <T>(): Promise<T[]> => Promise.resolve([])
 async function choicesFor(source: Source, view: UnitView, around: PageBundle, step: StepId): Promise<Choices> {
   const at = (...steps: StepId[]) => steps.includes(step)
   return {
-    ...kitViews(around.kit ?? []),
+    ...kitViews(at('pads') ? (around.kit ?? []) : (around.kit ?? []).filter((k) => k.kind !== 'module')),
     boards: await (at('arrive') ? boardChoices(source) : none<BoardChoice>()),
     hubs: await (at('hub') ? hubs(source) : none<{ id: string; name: string }>()),
     profiles: (around.profiles ?? []).map((p) => profileChoice(p, at('watch'))),

@@ -25,7 +25,7 @@ const fieldsOf: Partial<Record<TableName, (keyof UnitView)[]>> = {
   hubTest: ['hubTests'],
   toolWords: ['words'],
   file: ['files', 'image'],
-  stepRecord: ['route', 'adapter', 'image', 'boots', 'topic', 'slugClash'],
+  stepRecord: ['route', 'adapter', 'module', 'image', 'boots', 'topic', 'slugClash'],
 }
 
 /** A record that was written, or, where nobody wrote one yet, what the board fills in: another board fills in other things. */

@@ -23,14 +23,13 @@ function thenWords(readings: readonly PadReading[], railKnown: boolean, target: 
 }
 
 /** Where the probes go, in words. */
-function How({ measure, pad }: Target) {
+function How({ measure, called }: { measure: Measure; called: string }) {
   const how = howTo[measure]
   if (how.black === '–') return <p>Look: {how.enter}.</p>
   return (
     <div className="grid gap-1">
       <p>
-        Meter on <strong>{how.setting}</strong>. Black on {how.black}. Red on{' '}
-        {how.red.replace('the pad', `pad ${pad + 1}`)}.
+        Meter on <strong>{how.setting}</strong>. Black on {how.black}. Red on {how.red.replace('the pad', called)}.
       </p>
       <p className="text-[0.93rem] text-ink-2">
         {how.powered ? '3.3 V from a bench supply or the adapter; never the mains.' : 'Nothing is powered.'}
@@ -46,7 +45,7 @@ const reads: Partial<Record<ReadingName, (text: string) => number | 'open' | nul
 }
 
 /** A reading that is typed: volts, ohms, or what is printed. */
-function Typed({ target, take }: { target: Target; take: (value: number | string) => void }) {
+function Typed({ target, called, take }: { target: Target; called: string; take: (value: number | string) => void }) {
   const name = readingOf(target.measure)
   const words = readingWords[name]
   const [text, setText] = useState('')
@@ -64,7 +63,7 @@ function Typed({ target, take }: { target: Target; take: (value: number | string
       }}
     >
       <label className="flex items-center gap-2.5">
-        <span className="sr-only">{`Pad ${target.pad + 1}, ${words.head}`}</span>
+        <span className="sr-only">{`${upper(called)}, ${words.head}`}</span>
         <input
           data-key="n"
           className="field pin !min-h-[3.1rem] max-w-[11rem] !text-[1.5rem] font-semibold"
@@ -89,6 +88,8 @@ function Typed({ target, take }: { target: Target; take: (value: number | string
 
 interface Props {
   target: Target
+  /** "pad 3", or "contact 9" of a module. */
+  called?: (pad: number) => string
   readings: readonly PadReading[]
   railKnown: boolean
   solution: PadSolution | null
@@ -120,6 +121,7 @@ const upper = (s: string) => `${(s[0] ?? '').toUpperCase()}${s.slice(1)}`
 /** The next reading: where the probes go, what may be seen, each with its digit. */
 export function ReadingCard(props: Props) {
   const { target, readings, solution, put, choose } = props
+  const called = (props.called ?? ((pad) => `pad ${pad + 1}`))(target.pad)
   const name = readingOf(target.measure)
   const cell = readings[target.pad] ?? {}
   const best = solution?.next.find((n) => n.pad === target.pad && n.measure === target.measure)
@@ -133,21 +135,22 @@ export function ReadingCard(props: Props) {
           ? `${first ? 'Next, tells most' : 'Tells'}: ${best.bits < 0.005 ? 'enough is known' : `${best.bits.toFixed(2)} bit`} in ${best.minutes} min`
           : 'As you chose'
       }
-      ask={`Pad ${target.pad + 1}: ${howTo[target.measure].title.toLowerCase()}`}
-      how={<How {...target} />}
+      ask={`${upper(called)}: ${howTo[target.measure].title.toLowerCase()}`}
+      how={<How measure={target.measure} called={called} />}
       {...(typed ? {} : { answers: answersFor(props) })}
     >
       {typed && (
         <Typed
           key={`${target.pad} ${target.measure}`}
           target={target}
+          called={called}
           take={(value) => put(target.pad, { ...cell, [name]: value } as PadReading)}
         />
       )}
       {typed && <Answers answers={answersFor(props)} />}
       {others.length > 0 && (
         <p className="flex flex-wrap gap-x-3 gap-y-1 text-[0.9rem] text-ink-2">
-          or at pad {target.pad + 1}:
+          or at {called}:
           {others.map((m) => (
             <button
               key={m}

@@ -17,6 +17,8 @@ export interface GridProps {
   poweredAllowed: boolean
   chosen: number
   onChoose: (index: number) => void
+  /** What a pad is numbered as, where that is not its place in the row. */
+  numberOf?: (index: number) => number
   onChange: (index: number, reading: PadReading) => void
   /** In practice: the stand-in meter takes the reading. */
   onProbe?: (index: number, reading: ReadingName) => void
@@ -45,6 +47,7 @@ function Odds({ marginal }: { marginal: Record<PadRole, number> }) {
 /** Readings of all pads in one grid; on a phone one pad at a time. */
 export function ReadingGrid(props: GridProps) {
   const { readings, order, marginals, faults, next, poweredAllowed, chosen, onChoose, onChange, onProbe } = props
+  const numberOf = props.numberOf ?? ((index: number) => index + 1)
   const table = useRef<HTMLDivElement>(null)
   const columns = [...unpowered, ...poweredReadings]
 
@@ -136,7 +139,7 @@ export function ReadingGrid(props: GridProps) {
             {order.map((index) => (
               <tr key={index} className={index === chosen ? 'bg-ok-soft' : ''} onFocus={() => onChoose(index)}>
                 <th scope="row" className="pin px-2 text-[1.2rem]">
-                  {index + 1}
+                  {numberOf(index)}
                 </th>
                 {columns.map((c) => (
                   <td key={c} className={`min-w-[3.3rem] ${c === 'label' ? 'min-w-[4rem]' : ''}`}>
@@ -166,7 +169,7 @@ export function ReadingGrid(props: GridProps) {
               onClick={() => onChoose(index)}
             >
               <span className="sr-only">Pad </span>
-              {index + 1}
+              {numberOf(index)}
             </button>
           ))}
         </div>

@@ -1,9 +1,11 @@
 import { mostPads } from '@fresh-coat/core/pads/solve'
+import { hasTwoRows, padCalled } from '@fresh-coat/core/steps/pads/row'
 import { padRoles } from '@fresh-coat/core/wiring/wiring'
 import { Choice, NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import { Word } from '@/components/frame/drawer'
 import { buttonClass } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
+import { ModuleChoice } from './module'
 
 type Record = SurfaceProps<'pads'>['record']
 const usualPitches = ['2.54', '2', '1.27'] as const
@@ -22,6 +24,8 @@ const numbers = [
   'Eleven',
   'Twelve',
 ]
+
+const capital = (s: string) => `${s.charAt(0).toUpperCase()}${s.slice(1)}`
 
 /** A pad more or less, at the end that the person looks at. */
 function resized({ data }: Record, by: number): Partial<Record['data']> {
@@ -89,57 +93,110 @@ function HowMany({ record }: { record: Record }) {
 
 const bootWords = { button: 'by a button on it', pad: 'by a pad in the row', none: 'not at all' }
 
-/** How many pads, how far apart, from which side: as a sentence. */
-export function PadsSay({ record, count }: { record: Record; count: number }) {
+/** How far apart two rows are, in steps of 2.54 mm: a plug of two rows needs it. */
+function RowGap({ record: { data, patch } }: { record: Record }) {
+  return (
+    <Word
+      name="Between the rows"
+      faulty={false}
+      open={
+        <NumberField
+          label="Between the rows, in steps of 2.54 mm"
+          unit="steps"
+          min={1}
+          max={40}
+          whole
+          value={data.rowGap}
+          onChange={(rowGap) => patch({ rowGap })}
+        />
+      }
+    >
+      {data.rowGap === null ? 'nobody measured the gap' : `${(data.rowGap * 2.54).toFixed(2)} mm`} between the rows
+    </Word>
+  )
+}
+
+/** How many pads, how far apart, from which side: as a sentence; of a module, which one. */
+export function PadsSay({
+  view,
+  record,
+  choices,
+  count,
+}: Pick<SurfaceProps<'pads'>, 'view' | 'record' | 'choices'> & { count: number }) {
   const { data, patch } = record
   const n = data.pads.length
   return (
     <>
-      <Word name="How many pads" faulty={n === 0} open={<HowMany record={record} />}>
-        {numbers[n] ?? n} {n === 1 ? 'pad' : 'pads'} in {data.rows === 1 ? 'one row' : `${data.rows} rows`}
-      </Word>
-      ,{' '}
-      <Word
-        name="Pitch"
-        faulty={data.pitchMm === null}
-        open={
-          <>
-            <Choice
-              label="Pitch, mm"
-              value={usualPitches.find((p) => Number(p) === data.pitchMm) ?? null}
-              options={usualPitches.map((p) => ({ value: p, label: p }))}
-              onChange={(p) => patch({ pitchMm: Number(p) })}
-            />
-            <NumberField
-              label="another"
-              unit="mm"
-              min={0.3}
-              max={10}
-              value={data.pitchMm}
-              onChange={(pitchMm) => patch({ pitchMm })}
-            />
-          </>
-        }
-      >
-        {data.pitchMm === null ? 'nobody measured how far apart' : `${data.pitchMm} mm apart`}
-      </Word>
-      , seen from the{' '}
-      <Word
-        name="Side"
-        open={
-          <Choice
-            label="You look at the"
-            value={data.seenFrom}
-            options={[
-              { value: 'top', label: 'parts side' },
-              { value: 'bottom', label: 'solder side' },
-            ]}
-            onChange={(seenFrom) => patch({ seenFrom })}
-          />
-        }
-      >
-        {data.seenFrom === 'top' ? 'parts side' : 'solder side'}
-      </Word>
+      {view.module ? (
+        <>
+          {numbers[n] ?? n} contacts of{' '}
+          <Word name="Module" open={<ModuleChoice view={view} record={record} choices={choices} />}>
+            {view.module.name}
+          </Word>
+          , {data.pitchMm} mm apart, seen from its parts side
+        </>
+      ) : (
+        <>
+          <Word name="How many pads" faulty={n === 0} open={<HowMany record={record} />}>
+            {numbers[n] ?? n} {n === 1 ? 'pad' : 'pads'} in {data.rows === 1 ? 'one row' : `${data.rows} rows`}
+          </Word>
+          ,{' '}
+          <Word
+            name="Pitch"
+            faulty={data.pitchMm === null}
+            open={
+              <>
+                <Choice
+                  label="Pitch, mm"
+                  value={usualPitches.find((p) => Number(p) === data.pitchMm) ?? null}
+                  options={usualPitches.map((p) => ({ value: p, label: p }))}
+                  onChange={(p) => patch({ pitchMm: Number(p) })}
+                />
+                <NumberField
+                  label="another"
+                  unit="mm"
+                  min={0.3}
+                  max={10}
+                  value={data.pitchMm}
+                  onChange={(pitchMm) => patch({ pitchMm })}
+                />
+              </>
+            }
+          >
+            {data.pitchMm === null ? 'nobody measured how far apart' : `${data.pitchMm} mm apart`}
+          </Word>
+          , seen from the{' '}
+          <Word
+            name="Side"
+            open={
+              <Choice
+                label="You look at the"
+                value={data.seenFrom}
+                options={[
+                  { value: 'top', label: 'parts side' },
+                  { value: 'bottom', label: 'solder side' },
+                ]}
+                onChange={(seenFrom) => patch({ seenFrom })}
+              />
+            }
+          >
+            {data.seenFrom === 'top' ? 'parts side' : 'solder side'}
+          </Word>
+          {choices.modules.length > 0 && n > 0 && (
+            <>
+              ,{' '}
+              <Word name="Module" open={<ModuleChoice view={view} record={record} choices={choices} />}>
+                no module named
+              </Word>
+            </>
+          )}
+        </>
+      )}
+      {hasTwoRows(view) && (
+        <>
+          , <RowGap record={record} />
+        </>
+      )}
       . BOOT is reached{' '}
       <Word name="BOOT" faulty={data.bootBy === null} open={<BootFields record={record} />}>
         {data.bootBy === null ? 'nobody knows how' : bootWords[data.bootBy]}
@@ -184,7 +241,7 @@ export function RowByHand({ record, order }: { record: Record; order: readonly n
           {order.map((index) => (
             <SelectField
               key={index}
-              label={`Pad ${index + 1}`}
+              label={capital(padCalled(data.contacts, index))}
               value={data.pads[index] ?? 'UNKNOWN'}
               options={padRoles.map((r) => ({ value: r, label: r === 'UNKNOWN' ? 'not known' : r }))}
               onChange={(r) => r && patch({ pads: data.pads.map((x, j) => (j === index ? r : x)) })}

@@ -6,7 +6,8 @@ import { howTo } from '@fresh-coat/core/pads/how'
 import type { PadReading } from '@fresh-coat/core/pads/readings'
 import type { PadSolution } from '@fresh-coat/core/pads/solve'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
-import { type PadState, padStateOfReadings } from '@fresh-coat/core/steps/pads/facts'
+import { type PadState, padStateOfReadings, printedBy } from '@fresh-coat/core/steps/pads/facts'
+import { moduleFindings, neededRoles, padCalled, rowSettled } from '@fresh-coat/core/steps/pads/row'
 import { type PadRole, padRoles } from '@fresh-coat/core/wiring/wiring'
 import { useState } from 'react'
 import { type DrawnPad, PadField } from '@/components/drawings/pad-field'
@@ -14,6 +15,7 @@ import { Answers, Card, Count, Counts, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { percentOf, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
+import { ModuleField, ModuleVerdict, OrModule } from './module'
 import { PadsOnPhoto } from './on-photo'
 import { ReadingCard, type Target } from './reading-card'
 import { ReadingGrid } from './reading-grid'
@@ -23,16 +25,17 @@ import { PadsSay, RowByHand, withPads } from './say'
 type Props = SurfaceProps<'pads'>
 
 const measureName = (m: keyof typeof howTo) => howTo[m].title.toLowerCase()
+const upper = (s: string) => `${s.charAt(0).toUpperCase()}${s.slice(1)}`
 const roleWord = (r: string) => (r === 'UNKNOWN' ? 'no role' : r)
 
 /** What disagrees, what cannot be, what is only worth a note. */
-function padFindings({ solution, faults }: PadState): Finding[] {
+function padFindings({ solution, faults }: PadState, called: (pad: number) => string): Finding[] {
   return [
     ...faults.map((f) =>
       finding(
         'reading-refused',
         'error',
-        `Pad ${f.pad + 1}: ${f.message}`,
+        `${upper(called(f.pad))}: ${f.message}`,
         '',
         'It is kept, and left out of the answer.',
       ),
@@ -41,7 +44,7 @@ function padFindings({ solution, faults }: PadState): Finding[] {
       finding(
         'pad-conflict',
         'error',
-        `Pad ${c.pad + 1}: ${measureName(c.measure)} says ${roleWord(c.better)}, ${c.against ? `but ${measureName(c.against)} says ${roleWord(c.role)}` : `but the rest of the row makes it ${roleWord(c.role)}`}.`,
+        `${upper(called(c.pad))}: ${measureName(c.measure)} says ${roleWord(c.better)}, ${c.against ? `but ${measureName(c.against)} says ${roleWord(c.role)}` : `but the rest of the row makes it ${roleWord(c.role)}`}.`,
         `One of the two is wrong: “${c.value}” fits ${roleWord(c.better)} ${c.ratio.toFixed(0)} times better.`,
         'Take both again before you go on.',
       ),
@@ -61,8 +64,7 @@ function padFindings({ solution, faults }: PadState): Finding[] {
 }
 
 /** The row in one line, the runner-up, and whether it may be powered. */
-function Verdict({ solution }: { solution: PadSolution }) {
-  const settled = solution.verdict === 'settled'
+function Verdict({ solution, settled }: { solution: PadSolution; settled: boolean }) {
   const row = (roles: readonly PadRole[]) => roles.map((r) => (r === 'UNKNOWN' ? '?' : r)).join(' · ')
   return (
     <div className="grid gap-x-8 gap-y-1.5 md:grid-cols-2">
@@ -119,10 +121,9 @@ function drawnPads(
 }
 
 /** "Take this row": the row that follows from the readings becomes the unit's. */
-function TakeRow({ record, solution }: { record: Props['record']; solution: PadSolution }) {
+function TakeRow({ record, solution, settled }: { record: Props['record']; solution: PadSolution; settled: boolean }) {
   const { data, patch } = record
   const { roles, p } = solution.best
-  const settled = solution.verdict === 'settled'
   return (
     <Card
       lead={`${percentOf(p)} by the readings`}
@@ -142,7 +143,8 @@ function TakeRow({ record, solution }: { record: Props['record']; solution: PadS
   )
 }
 
-function HowManyCard({ record }: { record: Props['record'] }) {
+function HowManyCard(props: Props) {
+  const { record } = props
   return (
     <Card
       ask="How many pads lie together?"
@@ -156,6 +158,7 @@ function HowManyCard({ record }: { record: Props['record'] }) {
           pick: () => record.patch(withPads(record, n)),
         }))}
       />
+      <OrModule {...props} from={10} />
     </Card>
   )
 }
@@ -185,13 +188,15 @@ export function PadsSurface(props: Props) {
   const rows = Math.min(data.rows, Math.max(1, n))
   const order = placesSeenFrom(data.seenFrom, n, rows).map((p) => p.index)
   const readings = Array.from({ length: n }, (_, i) => data.readings[i] ?? {})
-  const state = padStateOfReadings(readings, data.railKnown, true)
+  const state = padStateOfReadings(readings, data.railKnown, true, printedBy(data))
   const taken = state.readings > 0
   const solution = taken ? state.solution : null
   const powered = state.solution?.poweredAllowed ?? data.railKnown
   const advised = state.solution?.next.find((x) => !passed.includes(`${x.pad} ${x.measure}`)) ?? null
   const now = target ?? advised
   const here = assessment.steps.find((s) => s.id === 'pads')
+  const called = (pad: number) => padCalled(data.contacts, pad)
+  const settled = solution !== null && rowSettled(solution, neededRoles(view))
   const differs = solution?.best.roles.some((r, i) => r !== data.pads[i]) ?? false
   const put = (pad: number, reading: PadReading) => {
     patch({ readings: readings.map((r, i) => (i === pad ? reading : r)) as never })
@@ -205,14 +210,15 @@ export function PadsSurface(props: Props) {
   const photos = view.files.filter((f) => f.kind === 'photo')
   const card =
     n === 0 ? (
-      <HowManyCard record={record} />
-    ) : !target && solution?.verdict === 'settled' && differs ? (
-      <TakeRow record={record} solution={solution} />
+      <HowManyCard {...props} />
+    ) : !target && settled && differs && !view.module ? (
+      <TakeRow record={record} solution={solution} settled={settled} />
     ) : !target && here?.ready ? (
       <Standing conditions={here.conditions} />
     ) : now ? (
       <ReadingCard
         target={now}
+        called={called}
         readings={readings}
         railKnown={data.railKnown}
         solution={state.solution}
@@ -236,28 +242,42 @@ export function PadsSurface(props: Props) {
       poweredAllowed={powered}
       chosen={now?.pad ?? 0}
       onChoose={() => {}}
+      numberOf={(pad) => data.contacts[pad] ?? pad + 1}
       onChange={(index, cell) => patch({ readings: readings.map((r, i) => (i === index ? cell : r)) as never })}
     />
   )
   return (
     <StepSheet
-      title="Which pad is what"
-      say={<PadsSay record={record} count={state.readings} />}
+      title={view.module ? 'Which contact is what' : 'Which pad is what'}
+      say={<PadsSay {...props} count={state.readings} />}
       drawing={
-        <PadField
-          pads={drawnPads(props, { ...state, solution }, readings, order)}
-          rows={rows}
-          face={data.seenFrom}
-          chosen={n === 0 ? null : (now?.pad ?? null)}
-          onChoose={choose}
-          about={data.pitchMm ? `${data.pitchMm} mm apart` : ''}
-        />
+        view.module ? (
+          <ModuleField
+            module={view.module}
+            record={record}
+            readings={readings}
+            solution={solution}
+            chosen={now?.pad ?? null}
+            onChoose={choose}
+          />
+        ) : (
+          <PadField
+            pads={drawnPads(props, { ...state, solution }, readings, order)}
+            rows={rows}
+            face={data.seenFrom}
+            chosen={n === 0 ? null : (now?.pad ?? null)}
+            onChoose={choose}
+            about={data.pitchMm ? `${data.pitchMm} mm apart` : ''}
+          />
+        )
       }
       twin={grid}
-      findings={padFindings({ ...state, solution })}
+      findings={[...moduleFindings(view), ...padFindings({ ...state, solution }, called)]}
       verdict={
-        solution ? (
-          <Verdict solution={solution} />
+        view.module ? (
+          <ModuleVerdict record={record} solution={solution} />
+        ) : solution ? (
+          <Verdict solution={solution} settled={settled} />
         ) : (
           n > 0 &&
           view.board?.pads && (
@@ -280,7 +300,11 @@ export function PadsSurface(props: Props) {
         n > 0 && { name: 'By hand', content: <RowByHand record={record} order={order} /> },
         n > 0 &&
           differs &&
-          solution && { name: 'Take the row now', content: <TakeRow record={record} solution={solution} /> },
+          !view.module &&
+          solution && {
+            name: 'Take the row now',
+            content: <TakeRow record={record} solution={solution} settled={settled} />,
+          },
         n > 0 &&
           photos.length > 0 && {
             name: 'Where they lie on the photo',

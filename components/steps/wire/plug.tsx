@@ -1,5 +1,5 @@
 import { padsOf } from '@fresh-coat/core/steps/pads/facts'
-import { jigOf } from '@fresh-coat/core/steps/wire/facts'
+import { jigOf, rowsOf } from '@fresh-coat/core/steps/wire/facts'
 import { straightWays } from '@fresh-coat/core/steps/wire/straight'
 import type { Jig, JigPlan, StraightPlug } from '@fresh-coat/core/wiring/jig'
 import { JigDrawing, StraightDrawing } from '@/components/drawings/jig-drawing'
@@ -7,6 +7,7 @@ import { Choice, NumberField } from '@/components/forms/fields'
 import Link from '@/components/link'
 import { buttonClass, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
+import { TwoRowsPair } from './two-rows'
 
 type Props = Pick<SurfaceProps<'wire'>, 'view' | 'record' | 'choices'>
 
@@ -63,7 +64,7 @@ function jigWords(plan: JigPlan, jig: Jig, made: number): string {
 }
 
 function whyNeither({ view, record }: Pick<Props, 'view' | 'record'>): string {
-  if ((padsOf(view).rows ?? 1) > 1) return 'The pads are not one row: use loose wires.'
+  if ((padsOf(view).rows ?? 1) > 2) return 'The pads are three rows: use loose wires.'
   if (record.data.power === 'adapter5v') return 'With 5 V on the row use loose wires.'
   return 'GND, TX, RX and 3V3 must be known, and on the adapter too.'
 }
@@ -125,7 +126,8 @@ export function PlugOrJig(props: Props) {
   return (
     <>
       <PlugFields record={record} />
-      {plan === null && <p className="text-ink-2">{whyNeither(props)}</p>}
+      <TwoRowsPair view={view} record={record} />
+      {plan === null && rowsOf(view) === null && <p className="text-ink-2">{whyNeither(props)}</p>}
       {plan?.straight && (
         <>
           <StraightDrawing plug={plan.straight} adapter={view.adapter.pins} pads={plan.padsInView} />

@@ -1,14 +1,13 @@
 'use client'
 import { chooseEntry } from '@fresh-coat/core/boot/entry'
-import { type Finding, finding } from '@fresh-coat/core/edge/finding'
+import type { Finding } from '@fresh-coat/core/edge/finding'
 import { entryMethods, factsOf, isKnownFamily } from '@fresh-coat/core/families/families'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
 import { padsOf } from '@fresh-coat/core/steps/pads/facts'
 import { entryLogOf, jigOf, wiringOf } from '@fresh-coat/core/steps/wire/facts'
 import { entryInstructions, leadsInOrder } from '@fresh-coat/core/steps/wire/instructions'
+import { ownLeads } from '@fresh-coat/core/steps/wire/own-leads'
 import { holds } from '@fresh-coat/core/steps/wire/record'
-import { nextTie, tiesFor } from '@fresh-coat/core/steps/wire/ties'
-import { tieWords } from '@fresh-coat/core/wiring/ties'
 import { leadColours, type PadRole } from '@fresh-coat/core/wiring/wiring'
 import { useState } from 'react'
 import { WiringDrawing } from '@/components/drawings/wiring-drawing'
@@ -23,6 +22,7 @@ import { refitAt } from '@/components/refit/refit'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Divider, wantsDivider } from './divider'
 import { EntryLog } from './entry-log'
+import { OwnLeads, ownLeadAsk, ownLeadFindings, RegulatorFields, RegulatorVerdict } from './own-leads'
 import { PlugOrJig, straightWords } from './plug'
 import { contactWords, entryWords, holdLabels, powerWords } from './words'
 
@@ -78,6 +78,13 @@ function entryAsk({ view, record: { data, patch } }: Props): Ask {
 const toggled = (joined: readonly PadRole[], pad: PadRole): PadRole[] =>
   joined.includes(pad) ? joined.filter((x) => x !== pad) : [...joined, pad]
 
+/** "pad TX", or "TX, contact 14" of a module. */
+function padWord(view: Props['view'], role: PadRole): string {
+  const { pads, contacts = [] } = padsOf(view)
+  const contact = contacts[pads.indexOf(role)]
+  return contact ? `${role}, contact ${contact}` : `pad ${role}`
+}
+
 /** The lead that comes next; null when all are on. */
 const nextLead = ({ view, record }: Pick<Props, 'view' | 'record'>) =>
   leadsInOrder(view).find((c) => !record.data.joined.includes(c.pad)) ?? null
@@ -92,7 +99,7 @@ function leadAsk(props: Props): Ask {
     id: `lead ${next?.pad ?? ''}`,
     name: 'Leads',
     lead: next ? `Lead ${on + 1} of ${all.length}` : '',
-    ask: next ? `Adapter ${next.pin} to pad ${next.pad}, ${leadColours[next.pad] ?? 'any colour'}` : '',
+    ask: next ? `Adapter ${next.pin} to ${padWord(view, next.pad)}, ${leadColours[next.pad] ?? 'any colour'}` : '',
     how: next
       ? `Pin ${next.adapter + 1} of the adapter. ${first ? 'The adapter is not in the computer yet: its TX would feed the part.' : 'It holds when you pull at it a little.'}`
       : '',
@@ -104,67 +111,6 @@ function leadAsk(props: Props): Ask {
         }
       : {}),
   }
-}
-
-/** Enable and straps of a bare module: tied before any lead brings power. */
-function tieAsk({ view, record: { data, patch } }: Props): Ask[] {
-  const all = tiesFor(view)
-  if (all.length === 0) return []
-  const next = nextTie(view)
-  const made = all.length - all.filter((t) => !data.ties.includes(t.id)).length
-  return [
-    {
-      id: `tie ${next?.id ?? ''}`,
-      name: 'Ties',
-      lead: next ? `Tie ${made + 1} of ${all.length}: the module stands alone` : '',
-      ask: next ? tieWords(next) : '',
-      how: next?.because ?? '',
-      said: next ? null : `all ${all.length} made`,
-      optional: next === null,
-      ...(next ? { answers: [{ label: 'It is tied', pick: () => patch({ ties: [...data.ties, next.id] }) }] } : {}),
-    },
-  ]
-}
-
-/** A module without its ties starts by luck: said until the last one is made. */
-const tieFindings = (view: Props['view']): Finding[] => {
-  const open = nextTie(view)
-  return open
-    ? [
-        finding(
-          'en-floating',
-          'error',
-          `${open.pin} of the bare module floats.`,
-          open.because,
-          `Tie ${tieWords(open)}.`,
-        ),
-      ]
-    : []
-}
-
-/** Ties as they stand, each to be taken back or made by a press. */
-function Ties({ view, record: { data, patch } }: Pick<Props, 'view' | 'record'>) {
-  const all = tiesFor(view)
-  if (all.length === 0) return null
-  return (
-    <ul className="flex flex-wrap gap-2" aria-label="Ties of the bare module">
-      {all.map((t) => {
-        const made = data.ties.includes(t.id)
-        return (
-          <li key={t.id}>
-            <button
-              type="button"
-              aria-pressed={made}
-              className={`rounded-[8px] border-2 px-2.5 py-0.5 ${made ? 'border-verdigris bg-ok-soft' : 'border-dashed border-ochre-line'}`}
-              onClick={() => patch({ ties: made ? data.ties.filter((id) => id !== t.id) : [...data.ties, t.id] })}
-            >
-              {tieWords(t)}
-            </button>
-          </li>
-        )
-      })}
-    </ul>
-  )
 }
 
 const heldAsk = ({ record: { data, patch } }: Props): Ask => ({
@@ -204,10 +150,12 @@ function Say({ view, record }: Props) {
               options={[
                 { value: 'adapter3v3', label: 'Adapter 3V3' },
                 { value: 'bench', label: 'Bench supply' },
-                { value: 'adapter5v', label: 'Adapter 5V' },
+                { value: 'adapter5v', label: 'Adapter 5V, to a pad' },
+                { value: 'regulator', label: 'My own regulator on the adapter’s 5V' },
               ]}
               onChange={(power) => patch({ power })}
             />
+            {data.power === 'regulator' && <RegulatorFields record={record} />}
             {data.power === 'bench' && (
               <NumberField
                 label="Bench supply set to"
@@ -242,6 +190,7 @@ function Drawing({ view, record }: Props) {
     <WiringDrawing
       pins={view.adapter.pins}
       pads={pads.pads}
+      contacts={pads.contacts ?? []}
       plan={plan}
       adapterName={view.adapter.name}
       boardName={`Unit ${twoDigits(view.number)}`}
@@ -257,12 +206,21 @@ function Drawing({ view, record }: Props) {
 function Twin({ view, record }: Pick<Props, 'view' | 'record'>) {
   return (
     <ol className="grid gap-1.5" aria-label="Leads, in the order to connect">
+      {ownLeads(view).map((l) => (
+        <li key={l.id} className="flex gap-3">
+          <span className="pin w-5 text-ink-2">·</span>
+          <span>
+            {l.words}
+            {record.data.ties.includes(l.id) ? ': made' : ''}
+          </span>
+        </li>
+      ))}
       {leadsInOrder(view).map((c, i) => (
         <li key={`${c.adapter}-${c.pad}`} className="flex gap-3">
           <span className="pin w-5 text-ink-2">{i + 1}</span>
           <span>
-            Adapter <strong className="pin">{c.pin}</strong> (pin {c.adapter + 1}) to pad{' '}
-            <strong className="pin">{c.pad}</strong>, {leadColours[c.pad] ?? 'any colour'}
+            Adapter <strong className="pin">{c.pin}</strong> (pin {c.adapter + 1}) to{' '}
+            <strong className="pin">{padWord(view, c.pad)}</strong>, {leadColours[c.pad] ?? 'any colour'}
             {record.data.joined.includes(c.pad) ? ': on' : ''}
           </span>
         </li>
@@ -307,7 +265,7 @@ export function WireSurface(props: Props) {
   const asks = [
     adapterAsk(props),
     entryAsk(props),
-    ...tieAsk(props),
+    ...ownLeadAsk(props),
     ...(plan && !wrong ? [leadAsk(props)] : []),
     heldAsk(props),
     ...(wired && refit ? refit.asks : []),
@@ -320,13 +278,14 @@ export function WireSurface(props: Props) {
       drawing={measuring ? refit.drawing(asked) : <Drawing {...props} />}
       twin={plan && <Twin view={view} record={record} />}
       findings={[
-        ...tieFindings(view),
+        ...ownLeadFindings(view),
         ...(measuring ? refit.judged.findings.filter((f) => f.severity === 'error') : []),
         ...(plan?.findings ?? []),
       ]}
       verdict={
         <>
-          <Ties view={view} record={record} />
+          <OwnLeads view={view} record={record} />
+          <RegulatorVerdict view={view} />
           <Verdict view={view} />
         </>
       }

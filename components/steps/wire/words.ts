@@ -15,5 +15,6 @@ export const contactWords = {
 export const powerWords = {
   adapter3v3: 'the adapter’s 3V3',
   bench: 'a bench supply',
-  adapter5v: 'the adapter’s 5V',
+  adapter5v: 'the adapter’s 5V, to a pad',
+  regulator: 'my own regulator on the adapter’s 5V',
 }

@@ -38,7 +38,7 @@ export interface EntryFacts {
   bootBy: 'pad' | 'button' | 'none' | null
   /** Is there a RST pad in the row? */
   hasReset: boolean
-  power: 'adapter3v3' | 'adapter5v' | 'bench'
+  power: 'adapter3v3' | 'adapter5v' | 'bench' | 'regulator'
   mains: boolean
   /** What the tool does once the part listens: read it, or write it. */
   purpose: 'read' | 'write'

@@ -1,4 +1,5 @@
 import { type Finding, finding } from '../edge/finding'
+import { refitContactsOf } from '../module/map'
 import { padsOf } from '../steps/pads/facts'
 import { type Condition, must } from '../unit/condition'
 import type { UnitView } from '../unit/view'
@@ -20,8 +21,9 @@ export function refitReason(view: UnitView, step: RefitStep): string | null {
   return null
 }
 
-/** The contacts as the meter finds them: the pads in their order, two rows as two edges. */
+/** The contacts as the meter finds them: the module's where one is named, else the pads in their order, two rows as two edges. */
 export function refitContacts(view: UnitView): RefitContact[] {
+  if (view.module) return refitContactsOf(view.module)
   const { pads, rows = 1 } = padsOf(view)
   const half = rows === 2 ? Math.ceil(pads.length / 2) : pads.length
   return pads.map((role, i) => ({ n: i + 1, role, edge: i < half ? 'left' : 'right' }))

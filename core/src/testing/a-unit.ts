@@ -73,6 +73,7 @@ export function unit(records: Records = {}, more: Partial<UnitView> = {}, done: 
     troubles: [],
     words: [],
     adapter: null,
+    module: null,
     image: null,
     topic: 'yard/lantern/glue-pot',
     mainsVolts: 230,

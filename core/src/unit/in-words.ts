@@ -21,6 +21,9 @@ const own: Record<string, string> = {
   onPhoto: 'where the pads lie on the photo',
   fileId: 'the image',
   adapterId: 'the adapter',
+  moduleId: 'the module',
+  contacts: 'the contacts of the module',
+  rowGap: 'how far apart the rows are',
   hubId: 'the hub',
   instrumentId: 'the reference meter',
 }

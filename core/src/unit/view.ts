@@ -1,6 +1,7 @@
 import type { BootLog } from '../boot/boot-log'
 import type { Family } from '../families/families'
 import type { OwnBuild } from '../flash/own-build'
+import type { KitModule } from '../module/map'
 import type { AttemptWords } from '../paste/offer'
 import type { PasteOutcome } from '../paste/outcome'
 import type { PasteFact, PasteKind } from '../paste/paste'
@@ -155,7 +156,7 @@ export interface HubTest {
 }
 
 export type BoardPads = Pick<StepData['pads'], 'pads' | 'pitchMm' | 'bootBy' | 'regulator5v'> &
-  Partial<Pick<StepData['pads'], 'rows' | 'onPhoto' | 'readings'>>
+  Partial<Pick<StepData['pads'], 'rows' | 'onPhoto' | 'readings' | 'moduleId' | 'contacts' | 'rowGap'>>
 
 export interface BoardKnowledge {
   id: string
@@ -278,6 +279,8 @@ export interface UnitView {
   /** What tools printed, as it was pasted, newest first. */
   words: ToolWords[]
   adapter: Adapter | null
+  /** The module of the kit that carries its chip, where somebody named it. */
+  module: KitModule | null
   /** The image chosen at Check, which may belong to another unit or to the vault. */
   image: UnitFile | null
   /** Layout and other facts of the vault are read from files; topics from all units of the site. */

@@ -66,7 +66,7 @@ export interface JigPlan {
 const samePitch = (a: number, b: number) => Math.abs(a - b) < 0.005
 
 /** The adapter pin that belongs on a pad: TX and RX cross, unless the adapter is labelled from the target's side. */
-const partnerOf = (role: PadRole, labelledFrom: 'adapter' | 'target'): string =>
+export const partnerOf = (role: PadRole, labelledFrom: 'adapter' | 'target'): string =>
   labelledFrom === 'adapter' && role === 'TX' ? 'RX' : labelledFrom === 'adapter' && role === 'RX' ? 'TX' : role
 
 function straightPlug(plan: JigInput, pads: readonly PadRole[], needed: readonly PadRole[]): StraightPlug | null {
@@ -94,7 +94,7 @@ function straightPlug(plan: JigInput, pads: readonly PadRole[], needed: readonly
   )
 }
 
-interface Lead {
+export interface Lead {
   role: PadRole
   adapter: number
   pad: number
@@ -102,11 +102,11 @@ interface Lead {
   at: number
 }
 const cross = (a: Lead, b: Lead) => (a.at - b.at) * (a.pad - b.pad) < 0
-const crossingsOf = (leads: readonly Lead[]) =>
+export const crossingsOf = (leads: readonly Lead[]) =>
   leads.reduce((n, a, i) => n + leads.slice(i + 1).filter((b) => cross(a, b)).length, 0)
 
 /** The largest set of leads none of which cross; of several, the first in the order of the leads. */
-function largestFlatSet(leads: readonly Lead[]): Lead[] {
+export function largestFlatSet(leads: readonly Lead[]): Lead[] {
   const choose = (from: number, taken: Lead[], size: number): Lead[] | null => {
     if (taken.length === size) return taken
     for (let i = from; i < leads.length; i++) {

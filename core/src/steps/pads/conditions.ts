@@ -4,6 +4,7 @@ import { fromOthers, looksOf } from '../../unit/own-look'
 import type { UnitView } from '../../unit/view'
 import { familyOf } from '../identify/facts'
 import { padStateOf, padsOf, railsProven } from './facts'
+import { moduleFindings } from './row'
 
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {
@@ -13,6 +14,7 @@ export const conditions = (view: UnitView): Condition[] => {
   const strapless = straplessEntry(family) !== null
   const boot = strapless || row.bootBy === 'button' || (row.bootBy === 'pad' && row.pads.includes('BOOT'))
   const proven = railsProven(view)
+  const wrong = moduleFindings(view).find((f) => f.severity === 'error')
   return [
     must(
       proven,
@@ -30,6 +32,7 @@ export const conditions = (view: UnitView): Condition[] => {
       `Not known yet: ${missing.join(', ')}.`,
       'Measure, and set the role of each pad.',
     ),
+    ...(wrong ? [must(false, '', wrong.message, wrong.next)] : []),
     must(
       boot,
       strapless ? 'This family needs no boot strap.' : `BOOT is reached by ${row.bootBy}.`,

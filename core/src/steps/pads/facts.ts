@@ -14,8 +14,14 @@ export interface PadState {
 /**
  * Which pad is what, from readings as they were entered. Impossible readings do not silence the others.
  * @param evenBlank solve a row without any reading too: it then says what to measure first
+ * @param printed what a module's map says of each pad: it counts as print, where nothing else was read there
  */
-export function padStateOfReadings(readings: readonly PadReading[], railKnown: boolean, evenBlank = false): PadState {
+export function padStateOfReadings(
+  readings: readonly PadReading[],
+  railKnown: boolean,
+  evenBlank = false,
+  printed: readonly string[] = [],
+): PadState {
   const faults: PadState['faults'] = []
   const clean = readings.map((cell, pad) => {
     let kept: Record<string, unknown> = { ...cell }
@@ -32,12 +38,17 @@ export function padStateOfReadings(readings: readonly PadReading[], railKnown: b
     return kept
   })
   const count = clean.reduce((n, cell) => n + Object.values(cell).filter((x) => x !== undefined).length, 0)
-  const outcome = clean.length > 0 && (count > 0 || evenBlank) ? solvePads({ pads: clean, railKnown }) : null
+  const pads = clean.map((cell, i) => (printed[i] ? { label: printed[i], ...cell } : cell))
+  const outcome = pads.length > 0 && (count > 0 || evenBlank) ? solvePads({ pads, railKnown }) : null
   return { solution: outcome?.ok ? outcome.value : null, faults, readings: count }
 }
 
+/** The roles of a module's contacts, which count as print beside them: like print, they never prove a supply by themselves. */
+export const printedBy = (data: UnitView['records']['pads']['data']): string[] =>
+  data.moduleId === null ? [] : data.pads.map((role) => (role === 'UNKNOWN' ? '' : role))
+
 const padState = remembered((data: UnitView['records']['pads']['data']) =>
-  padStateOfReadings(data.readings, data.railKnown),
+  padStateOfReadings(data.readings, data.railKnown, false, printedBy(data)),
 )
 
 export const padStateOf = (view: UnitView): PadState => padState(view.records.pads.data)

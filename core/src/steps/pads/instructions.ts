@@ -3,17 +3,20 @@ import { howTo } from '../../pads/how'
 import type { NextReading } from '../../pads/solve'
 import type { UnitView } from '../../unit/view'
 import { padStateOf } from './facts'
+import { padCalled } from './row'
 
-/** "P3": its printed name, or its place in the row. */
+/** "Pad 3 (TX)", "Contact 9": its place, with its print where it has one. */
 export const padName = (view: UnitView, index: number): string => {
-  const label = view.records.pads.data.readings[index]?.label
-  return label ? `${index + 1} (${label})` : String(index + 1)
+  const { readings, contacts } = view.records.pads.data
+  const label = readings[index]?.label
+  const name = padCalled(contacts, index)
+  return `${name.charAt(0).toUpperCase()}${name.slice(1)}${label ? ` (${label})` : ''}`
 }
 
 /** Where to put which probe for a reading. */
 export function readingInstruction(view: UnitView, next: NextReading): Instruction {
   const how = howTo[next.measure]
-  return instruction(`pad-${next.pad}-${next.measure}`, `Pad ${padName(view, next.pad)}: ${how.title.toLowerCase()}.`, {
+  return instruction(`pad-${next.pad}-${next.measure}`, `${padName(view, next.pad)}: ${how.title.toLowerCase()}.`, {
     look:
       how.black === '–'
         ? `${how.setting}. Enter ${how.enter}.`

@@ -36,6 +36,11 @@ const padsRecord = z.object({
   bootBy: z.enum(['pad', 'button', 'none']).nullable().default(null),
   regulator5v: z.boolean().default(false),
   note: text(1000),
+  /** The module of the kit whose contacts these pads are, and the contact of each pad; empty for pads of a board. */
+  moduleId: z.string().max(60).nullable().default(null),
+  contacts: z.array(z.number().int().min(1).max(999)).max(12).default([]),
+  /** Between two parallel rows, in steps of 2.54 mm. */
+  rowGap: z.number().int().min(1).max(40).nullable().default(null),
 })
 
 export const padsFields = padsRecord.shape

@@ -1,11 +1,15 @@
 import { type BootLog, readBootLog } from '../../boot/boot-log'
+import { hasError } from '../../edge/finding'
+import { facingRows } from '../../module/map'
 import { mainsIsOff } from '../../unit/gates'
 import type { UnitView } from '../../unit/view'
 import { checkDivider, type DividerCheck } from '../../wiring/divider'
 import { type JigPlan, planJig } from '../../wiring/jig'
-import { planWiring, type WiringPlan } from '../../wiring/wiring'
+import { planTwoRows, type TwoRowsPlan } from '../../wiring/two-rows'
+import { type PadRole, planWiring, type WiringPlan } from '../../wiring/wiring'
 import { familyOf } from '../identify/facts'
 import { padsOf } from '../pads/facts'
+import { regulatorFindings } from './regulator'
 
 /** The divider in front of RX at the rate that was chosen for writing; null when none is fitted or none is needed. */
 export function dividerOf(view: UnitView): DividerCheck | null {
@@ -19,7 +23,8 @@ export function jigOf(view: UnitView): JigPlan | null {
   const pads = padsOf(view)
   const { adapter } = view
   const { plugFace, power, adapterPitchMm } = view.records.wire.data
-  if (!adapter || (pads.rows ?? 1) > 1 || power === 'adapter5v') return null
+  // A module's contacts stand on its edges: they are no row.
+  if (!adapter || view.module || (pads.rows ?? 1) > 1 || power === 'adapter5v') return null
   const outcome = planJig({
     adapter: adapter.pins,
     pads: pads.pads,
@@ -28,9 +33,39 @@ export function jigOf(view: UnitView): JigPlan | null {
     padsSeenFrom: 'top',
     plugFace,
     labelledFrom: adapter.labelledFrom,
-    power,
+    power: power === 'regulator' ? 'bench' : power,
   })
   return outcome.ok ? outcome.value : null
+}
+
+export interface TwoRows {
+  plan: TwoRowsPlan
+  /** Both rows as seen from the face that the plug goes on to. */
+  rows: readonly [readonly PadRole[], readonly PadRole[]]
+}
+
+/** The two rows as the plug meets them, of the module's edges where one is named, both as long as the longer; null where there are not two. */
+export function rowsOf(view: UnitView): TwoRows['rows'] | null {
+  const { pads, rows = 1 } = padsOf(view)
+  const facing = view.module && facingRows(view.module)
+  if (!facing && (rows !== 2 || pads.length < 2)) return null
+  const half = Math.ceil(pads.length / 2)
+  const [upper, lower] = facing ?? [pads.slice(0, half), pads.slice(half)]
+  const length = Math.max(upper.length, lower.length)
+  const filled = (row: readonly PadRole[]) => [...row, ...Array(length - row.length).fill('UNKNOWN')] as PadRole[]
+  const seen = [filled(upper), filled(lower)] as const
+  return view.records.wire.data.plugFace === 'top' ? seen : [[...seen[0]].reverse(), [...seen[1]].reverse()]
+}
+
+/** Plug or jig for two rows; null where they are not two, nobody knows how far apart they are, or a role is missing. */
+export function twoRowsOf(view: UnitView): TwoRows | null {
+  const { power } = view.records.wire.data
+  const rows = rowsOf(view)
+  const gap = padsOf(view).rowGap ?? null
+  if (!view.adapter || rows === null || gap === null || power === 'adapter5v') return null
+  const needed: PadRole[] = ['GND', 'TX', 'RX', ...(power === 'adapter3v3' ? (['3V3'] as const) : [])]
+  const outcome = planTwoRows({ adapter: view.adapter, rows, gap, needed })
+  return outcome.ok ? { plan: outcome.value, rows } : null
 }
 
 /** What the tool's RX saw through the reset: pasted text, or bytes saved by a console. */
@@ -45,6 +80,7 @@ export function entryLogOf(view: UnitView): BootLog | null {
   return outcome.ok ? outcome.value : null
 }
 
+/** The plan of the leads; one's own regulator counts as a bench supply at 3.3 V, and is judged by its own figures. */
 export function wiringOf(view: UnitView): WiringPlan | null {
   const { power, benchV, entry } = view.records.wire.data
   const family = familyOf(view)?.family
@@ -60,10 +96,12 @@ export function wiringOf(view: UnitView): WiringPlan | null {
       pitchMm: pads.pitchMm && pads.pitchMm > 0 ? pads.pitchMm : null,
       regulator5v: pads.regulator5v,
     },
-    power,
-    benchV,
+    power: power === 'regulator' ? 'bench' : power,
+    benchV: power === 'regulator' ? 3.3 : benchV,
     entry: way,
     mainsOff: mainsIsOff(view),
   })
-  return outcome.ok ? outcome.value : null
+  if (!outcome.ok) return null
+  const findings = [...outcome.value.findings, ...regulatorFindings(view)]
+  return { ...outcome.value, findings, allowed: !hasError(findings) }
 }

@@ -3,11 +3,11 @@ import type { StepRules } from '../../unit/rules'
 import { conditions } from './conditions'
 import { instructions, tick } from './instructions'
 import { learned, prefill } from './learn'
-import { tieConditions } from './ties'
+import { ownLeadConditions } from './own-leads'
 
 export const wire: StepRules<'wire'> = {
   conditions,
-  asked: (view) => [...tieConditions(view), ...refitConditions(view, 'wire')],
+  asked: (view) => [...ownLeadConditions(view), ...refitConditions(view, 'wire')],
   instructions,
   tick,
   learned,

@@ -3,12 +3,11 @@ import { factsOf, isKnownFamily } from '../../families/families'
 import type { StepRules } from '../../unit/rules'
 import { listed } from '../../unit/rules'
 import type { UnitView } from '../../unit/view'
-import { tieWords } from '../../wiring/ties'
 import { leadColours, type PadRole } from '../../wiring/wiring'
 import { familyOf } from '../identify/facts'
 import { padsOf } from '../pads/facts'
 import { wiringOf } from './facts'
-import { tiesFor } from './ties'
+import { ownLeads } from './own-leads'
 
 /** The way into download mode for this unit; empty until family and way are known. */
 export function entryInstructions(view: UnitView, purpose: 'read' | 'write'): Instruction[] {
@@ -54,20 +53,20 @@ export function leads(view: UnitView): Instruction[] {
   ]
 }
 
-/** Ties come first: a module without them is never given power. */
-const ties = (view: UnitView): Instruction[] =>
-  tiesFor(view)
-    .filter((t) => !view.records.wire.data.ties.includes(t.id))
-    .map((t) => instruction(t.id, `Tie ${tieWords(t)}.`, { look: t.because }))
+/** Leads of their own come first: a module without its ties is never given power. */
+const own = (view: UnitView): Instruction[] =>
+  ownLeads(view)
+    .filter((l) => !view.records.wire.data.ties.includes(l.id))
+    .map((l) => instruction(l.id, `${l.words}.`, { look: l.because, caution: l.kind === 'regulator' }))
 
 export const instructions = (view: UnitView): Instruction[] => [
-  ...ties(view),
+  ...own(view),
   ...leads(view),
   ...entryInstructions(view, 'read'),
 ]
 
 export const tick: StepRules<'wire'>['tick'] = (view, id, done) =>
-  id.startsWith('tie-')
+  ownLeads(view).some((l) => l.id === id)
     ? { ties: listed(view.records.wire.data.ties, id, done) }
     : id.startsWith('lead-')
       ? { joined: listed(view.records.wire.data.joined, id.slice('lead-'.length) as PadRole, done) }
