@@ -1,8 +1,9 @@
 import { refitOf } from '@fresh-coat/core/refit/of-unit'
 import type { RefitCheck } from '@fresh-coat/core/refit/refit'
 import { preflightOf } from '@fresh-coat/core/steps/check/facts'
+import { moduleGoesIn } from '@fresh-coat/core/steps/close/conditions'
 import { closingQuestions, nothingWasRecorded } from '@fresh-coat/core/steps/close/questions'
-import { missingPhotos } from '@fresh-coat/core/steps/open/conditions'
+import { missingPhotos, moduleComesOff } from '@fresh-coat/core/steps/open/conditions'
 import { ownLeads } from '@fresh-coat/core/steps/wire/own-leads'
 import { dischargeClock, gateHolds, gatesFor } from '@fresh-coat/core/unit/gates'
 import type { UnitView } from '@fresh-coat/core/unit/view'
@@ -73,6 +74,11 @@ type Work = (at: Hands, yard: Yard) => Promise<void>
 const arrive: Work = (at) =>
   at.enter('arrive', { route: at.role.route ?? 'wires-in-place', triedAsSold: 'works', load: 'lamp', mounted: false })
 
+const hazards = [
+  { kind: 'capacitor', place: 'beside the supply' },
+  { kind: 'bare', place: 'the tabs of the socket' },
+] as const
+
 const open: Work = async (at, yard) => {
   const pads = (at.design.records.pads?.pads ?? []).length || 4
   const name = (tag: string) => `unit${String(at.role.number).padStart(2, '0')}-${tag.replaceAll('_', '-')}.png`
@@ -92,7 +98,13 @@ const open: Work = async (at, yard) => {
   await at.enter('open', {
     taken: fasteners.map((f) => f.id),
     minutes: Math.round(11 * at.pace),
+    moduleOff: moduleComesOff(view),
+    // The first of a board is looked at for what can hurt; its board tells the next ones.
+    ...(view.board?.mains && view.board.hazards === null ? { hazards, hazardsLooked: true } : {}),
     marks: [
+      ...(view.board?.mains
+        ? [{ id: `${at.role.number}-hot`, fileId: top, kind: 'hazard', x: 0.8, y: 0.3, label: 'capacitor' } as const]
+        : []),
       { id: `${at.role.number}-chip`, fileId: top, kind: 'chip', x: 0.23, y: 0.37, label: at.design.printed },
       ...Array.from({ length: pads }, (_, i) => ({
         id: `${at.role.number}-pad${i}`,
@@ -192,6 +204,7 @@ const close: Work = async (at, yard) => {
   const view = await at.load()
   const open = view.records.open.data
   await at.enter('close', {
+    moduleBack: moduleGoesIn(view),
     answers: Object.fromEntries(closingQuestions(view).map((q) => [q.id, q.safe])),
     ...(nothingWasRecorded(view) ? { fastenersOut: 0, fastenersBack: 0, looseParts: 0, unharmed: 'yes' } : {}),
     ...(open.fasteners.some((f) => f.restore === 'glue')

@@ -28,6 +28,7 @@ test('a module that was put back is measured before power: a bridge stops it, me
   await saved(page)
   await page.goto(`/units/${n}/close`)
 
+  await answer(page, 'Is the module soldered into its place?', 'It is in')
   await expect(
     page.getByText('The module was soldered back. It is measured before any power, then closed.'),
   ).toBeVisible()

@@ -11,6 +11,7 @@ const kindWords: Record<MarkKind, { name: string; sign: string; shape: StagePoin
   screw: { name: 'Screw', sign: 'S', shape: 'round', hint: 'its driver, or where it hides' },
   pad: { name: 'Pad', sign: 'P', shape: 'round', hint: 'what it is, once it is known' },
   chip: { name: 'Chip', sign: 'C', shape: 'square', hint: 'what is printed on it' },
+  hazard: { name: 'Hazard', sign: '!', shape: 'square', hint: 'what can hurt here' },
   trace: { name: 'Trace', sign: '~', shape: 'diamond', hint: 'from where to where' },
 }
 const photoName = (f: UnitFile) => (f.tag ? f.tag.replaceAll('_', ' ') : f.name)
@@ -30,13 +31,16 @@ export function PhotoMarks({
   photos,
   marks,
   onChange,
+  first = 'terminal',
 }: {
   photos: readonly UnitFile[]
   marks: readonly PhotoMark[]
   onChange: (marks: PhotoMark[]) => void
+  /** What a click places to begin with. */
+  first?: MarkKind
 }) {
   const [fileId, setFileId] = useState(photos[0]?.id ?? '')
-  const [kind, setKind] = useState<MarkKind>('terminal')
+  const [kind, setKind] = useState<MarkKind>(first)
   const [chosen, setChosen] = useState<string | null>(null)
   const photo = photos.find((p) => p.id === fileId) ?? photos[0]
   if (!photo) return null

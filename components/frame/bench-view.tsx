@@ -1,5 +1,6 @@
 'use client'
 import type { Instruction } from '@fresh-coat/core/boot/entry'
+import { readOhms } from '@fresh-coat/core/pads/readings'
 import { Dialog } from 'radix-ui'
 import { useEffect, useState } from 'react'
 import { buttonClass, Key } from '@/components/paint/paint'
@@ -17,10 +18,11 @@ export function BenchView({
   open: boolean
   onOpenChange: (open: boolean) => void
   /** Hears that an instruction was done, or is looked at again. */
-  onTick?: (id: string, done: boolean) => void
+  onTick?: (id: string, done: boolean, reading: string) => void
 }) {
   const [at, setAt] = useState(0)
   const [elapsed, setElapsed] = useState(0)
+  const [typed, setTyped] = useState('')
   // Frozen when it opens: ticking things off behind it must not move the page under a person's hands.
   const [list, setList] = useState(steps)
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when it opens
@@ -35,6 +37,7 @@ export function BenchView({
   // biome-ignore lint/correctness/useExhaustiveDependencies: starts anew with every instruction
   useEffect(() => {
     setElapsed(0)
+    setTyped('')
     if (!open || seconds === null) return
     const began = Date.now()
     const timer = setInterval(() => setElapsed((Date.now() - began) / 1000), 200)
@@ -42,14 +45,14 @@ export function BenchView({
   }, [at, open, seconds])
   const last = at >= list.length - 1
   const on = () => {
-    if (current) onTick?.(current.id, true)
+    if (current) onTick?.(current.id, true, typed)
     if (last) onOpenChange(false)
     else setAt(at + 1)
   }
   const back = () => {
     const before = list[at - 1]
     if (!before) return
-    onTick?.(before.id, false)
+    onTick?.(before.id, false, '')
     setAt(at - 1)
   }
   const left = seconds === null ? null : Math.max(0, seconds - elapsed)
@@ -61,7 +64,10 @@ export function BenchView({
           className="fixed inset-0 z-50 grid grid-rows-[auto_1fr_auto] bg-sheet"
           onKeyDown={(e) => {
             const key = e.key
-            if (key === ' ' || key === 'PageDown' || key === 'ArrowRight') on()
+            const inText = e.target instanceof HTMLInputElement
+            // In a reading the keys that edit it edit it; space, Enter and the pedal still go on.
+            if (inText && typed !== '' && (key === 'Backspace' || key.startsWith('Arrow'))) return
+            if (key === ' ' || (inText && key === 'Enter') || key === 'PageDown' || key === 'ArrowRight') on()
             else if (key === 'Backspace' || key === 'PageUp' || key === 'ArrowLeft') back()
             else return
             e.preventDefault()
@@ -88,6 +94,23 @@ export function BenchView({
                   <p className="max-w-[52ch] border-l-4 border-ochre-line pl-4 text-[clamp(1.1rem,1.6vw,1.35rem)] text-ink-2">
                     <strong>If not:</strong> {current.otherwise}
                   </p>
+                )}
+                {current.reading && (
+                  <label className="flex items-center gap-4 text-[clamp(1.5rem,3vw,2.4rem)]">
+                    <span className="sr-only">{current.say}</span>
+                    <input
+                      className="field pin !min-h-[4.2rem] max-w-[14rem] !text-[2.2rem] font-semibold"
+                      inputMode="decimal"
+                      autoComplete="off"
+                      maxLength={20}
+                      // biome-ignore lint/a11y/noAutofocus: the reading is what this moment is for
+                      autoFocus
+                      aria-invalid={typed.trim() !== '' && readOhms(typed) === null}
+                      value={typed}
+                      onChange={(e) => setTyped(e.target.value)}
+                    />
+                    Ω
+                  </label>
                 )}
                 {left !== null && seconds !== null && (
                   <p className="flex items-center gap-4 text-[1.4rem]">

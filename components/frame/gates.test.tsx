@@ -103,14 +103,14 @@ describe('the bench view', () => {
     expect(screen.getByRole('dialog').textContent).toMatch(/Take out two screws/)
     expect(screen.getByRole('dialog').textContent).not.toMatch(/Lift the face/)
     await key(' ')
-    expect(onTick).toHaveBeenCalledWith('out-0', true)
+    expect(onTick).toHaveBeenCalledWith('out-0', true, '')
     expect(screen.getByRole('dialog').textContent).toMatch(/Lift the face/)
   })
   test('backspace goes back and takes the mark off', async () => {
     const { onTick } = show()
     await key(' ')
     await key('Backspace')
-    expect(onTick).toHaveBeenLastCalledWith('out-0', false)
+    expect(onTick).toHaveBeenLastCalledWith('out-0', false, '')
     expect(screen.getByRole('dialog').textContent).toMatch(/Take out two screws/)
   })
   test('closes after the last, with every one marked', async () => {

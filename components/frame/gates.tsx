@@ -3,6 +3,7 @@ import { dischargeClock, gatesFor, hazardOf, openGate } from '@fresh-coat/core/u
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { type GateId, gateWords, type StepId } from '@fresh-coat/core/unit/way'
 import { useEffect, useState } from 'react'
+import { HazardPhoto } from '@/components/drawings/hazard-photo'
 import { buttonClass, Key } from '@/components/paint/paint'
 
 /** What a gate is confirmed with. */
@@ -141,6 +142,7 @@ export function GateCard({
         {hazardOf(view, gate)}
         {clock && ' Measure across each capacitor and the plug pins, with a meter just tried on a known source.'}
       </p>
+      {gate !== 'licensed' && gate !== 'current-limit' && <HazardPhoto view={view} />}
       {clock && <Clock left={left} of={clock.seconds} />}
       {reading && <Reading reading={reading} value={measured} onChange={setMeasured} />}
       <button

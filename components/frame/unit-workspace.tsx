@@ -159,8 +159,8 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
               steps={instructionsOf(view, step)}
               open
               onOpenChange={close}
-              onTick={(id, did) => {
-                const change = tickOff(view, step, id, did)
+              onTick={(id, did, reading) => {
+                const change = tickOff(view, step, id, did, reading)
                 if (change) record.patch(change as never)
               }}
             />

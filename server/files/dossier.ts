@@ -1,5 +1,6 @@
+import { madeAlike, readBuild } from '@fresh-coat/core/flash/own-build'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
-import { and, asc, desc, eq, inArray, isNull, ne, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, isNotNull, isNull, ne, sql } from 'drizzle-orm'
 import { boardName } from '../boards/reads'
 import type { Source } from '../db/client'
 import * as schema from '../db/schema'
@@ -16,6 +17,8 @@ export interface FileDossier {
   boards: { id: string; name: string }[]
   profiles: Profile[]
   others: { id: string; name: string; bytes: number; unit: number | null; read: number | null }[]
+  /** A file that was made the same way by what is said of it, and is another one. */
+  madeAlike: string | null
 }
 
 const { file, unit, board, blob, attempt } = schema
@@ -65,6 +68,21 @@ async function othersOf(source: Source, of: UnitFile, boardId: string | null): P
     .limit(mostOthers)
 }
 
+/** Held against the newest files of the vault that say how they were made. */
+async function alikeOf(source: Source, of: UnitFile): Promise<string | null> {
+  if (!of.build) return null
+  const rows = await source
+    .select({ name: file.name, sha256: file.sha256, build: file.build })
+    .from(file)
+    .where(and(eq(file.kind, 'image'), isNotNull(file.build), isNull(file.asideAt), isNull(file.struckAt)))
+    .orderBy(desc(file.createdAt))
+    .limit(mostOthers)
+  return madeAlike(
+    of,
+    rows.map((r) => ({ ...r, build: readBuild(r.build) })),
+  )
+}
+
 export async function fileDossier(source: Source, id: string): Promise<FileDossier | null> {
   const found = await fileById(source, id)
   if (!found || found.kind === 'photo') return null
@@ -80,6 +98,7 @@ export async function fileDossier(source: Source, id: string): Promise<FileDossi
     users: users.map((u) => u.number),
     boards: boards.map((b) => ({ id: b.id, name: boardName(b) })),
     profiles: await profiles(source),
+    madeAlike: await alikeOf(source, found),
     others: await othersOf(source, found, owner?.boardId ?? null),
   }
 }

@@ -1,6 +1,7 @@
 import { sizeWords } from '@fresh-coat/core/bytes/text'
 import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
 import { regionsOf } from '@fresh-coat/core/dump/strip'
+import { finding } from '@fresh-coat/core/edge/finding'
 import { describedRelease, sameRelease } from '@fresh-coat/core/flash/release'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import type { Metadata } from 'next'
@@ -69,6 +70,22 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
           <section className="sheet grid gap-3 p-4">
             <h2 className="text-[1.15rem]">Programs in it</h2>
             <ImageStructure images={found.images} bytes={size} />
+          </section>
+        )}
+        {dossier.madeAlike && (
+          <section className="sheet p-4">
+            <Findings
+              findings={[
+                finding(
+                  'same-making-other-hash',
+                  'watch',
+                  `${dossier.madeAlike} was made the same way, and is another file.`,
+                  'Same source, state, options and libraries; their hashes differ.',
+                  'One of the two was made otherwise than it says, or its tools changed.',
+                ),
+              ]}
+              empty=""
+            />
           </section>
         )}
         <section className="sheet p-4">

@@ -1,5 +1,5 @@
 'use client'
-import { closeFindings } from '@fresh-coat/core/steps/close/conditions'
+import { closeFindings, moduleGoesIn } from '@fresh-coat/core/steps/close/conditions'
 import { closingQuestions, nothingWasRecorded } from '@fresh-coat/core/steps/close/questions'
 import { useState } from 'react'
 import { ClosingDrawing, type GoingBack, goingBack } from '@/components/drawings/closing-drawing'
@@ -9,6 +9,7 @@ import { StepSheet } from '@/components/frame/sheet'
 import { buttonClass, shortMoment, Tag } from '@/components/paint/paint'
 import { refitAt } from '@/components/refit/refit'
 import type { SurfaceProps } from '@/components/steps/context'
+import { handwork } from '@/components/steps/handwork'
 
 type Props = SurfaceProps<'close'>
 
@@ -93,6 +94,22 @@ function countAsks({ view, record: { data, patch } }: Props): Ask[] {
         ]),
   ]
 }
+
+/** It goes in, then it is measured, then the case is closed. */
+const moduleAsks = ({ view, record: { data, patch } }: Props): Ask[] =>
+  moduleGoesIn(view)
+    ? [
+        {
+          id: 'module-back',
+          name: 'Module',
+          lead: 'Before it is measured',
+          ask: 'Is the module soldered into its place?',
+          how: 'Contact 1 where the photo has it; two opposite corners first, flat, then the rest.',
+          said: data.moduleBack ? 'in its place' : null,
+          answers: [{ label: 'It is in', pick: () => patch({ moduleBack: true }) }],
+        },
+      ]
+    : []
 
 /** Only answers open the way to the mains. */
 const closingAsks = ({ view, record: { data, patch } }: Props): Ask[] =>
@@ -195,17 +212,23 @@ export function CloseSurface(props: Props) {
   const refit = refitAt(view, 'close', record)
   const measuring = refit !== null && refit.judged.verdict !== 'go'
   // Measured while the contacts can still be reached: before anything goes back in.
+  const goesIn = moduleGoesIn(view) && !data.moduleBack
   const asks = [
-    ...(refit?.asks ?? []),
-    ...(measuring ? [] : [...countAsks(props), nextAsk(record, list), ...glueAsks(props), ...closingAsks(props)]),
+    ...moduleAsks(props),
+    ...(goesIn ? [] : (refit?.asks ?? [])),
+    ...(measuring || goesIn
+      ? []
+      : [...countAsks(props), nextAsk(record, list), ...glueAsks(props), ...closingAsks(props)]),
   ]
   return (
     <StepSheet
       title="Close it up"
       say={
-        measuring
-          ? `${refit.reason} It is measured before any power, then closed.`
-          : 'The way back, last out first in. Solder wires off before closing.'
+        goesIn
+          ? 'The module goes in first; then its contacts are measured, and then the case is closed.'
+          : measuring
+            ? `${refit.reason} It is measured before any power, then closed.`
+            : 'The way back, last out first in. Solder wires off before closing.'
       }
       drawing={
         measuring ? (
@@ -236,6 +259,8 @@ export function CloseSurface(props: Props) {
         <Questions asks={asks} at={asked} onAt={setAsked} rest={<Standing conditions={here?.conditions ?? []} />} />
       }
       more={[
+        moduleGoesIn(view) && handwork('back'),
+        view.records.wire.data.held === 'solder' && handwork('leads'),
         fasteners.length > 0 &&
           !built && {
             name: 'All counted at once',

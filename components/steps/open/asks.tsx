@@ -1,7 +1,9 @@
+import { type HazardKind, hazardKinds, hazardList, hazardWords } from '@fresh-coat/core/open/hazards'
 import { isolationQuestions, nextIsolationQuestion } from '@fresh-coat/core/open/isolation'
 import { itemSentence } from '@fresh-coat/core/open/opening'
-import { missingPhotos } from '@fresh-coat/core/steps/open/conditions'
+import { missingPhotos, moduleComesOff } from '@fresh-coat/core/steps/open/conditions'
 import { terminalLegends } from '@fresh-coat/core/steps/open/record'
+import { PhotoMarks } from '@/components/drawings/photo-marks'
 import { AreaField, Choice, NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import type { Ask } from '@/components/frame/card'
 import { buttonClass } from '@/components/paint/paint'
@@ -157,6 +159,80 @@ function isolationAsks({ view, record: { data, patch } }: Props): Ask[] {
   ]
 }
 
+/** What in it can hurt: several may be chosen, then somebody says that this is all. */
+function hazardAsks({ view, record: { data, patch } }: Props): Ask[] {
+  if (view.board?.mains === false) return []
+  const known = view.board?.hazards
+  const chosen = (kind: HazardKind) => data.hazards.some((h) => h.kind === kind)
+  const toggle = (kind: HazardKind) =>
+    patch({
+      hazards: chosen(kind) ? data.hazards.filter((h) => h.kind !== kind) : [...data.hazards, { kind, place: '' }],
+      hazardsLooked: false,
+    })
+  return [
+    {
+      id: 'hazards',
+      name: 'Can hurt',
+      lead: known ? `Its board: ${hazardList(known)}` : '',
+      ask: 'What in it can hurt a hand?',
+      how: 'Choose all that you see; where it lies is marked on the photo afterwards.',
+      said: data.hazardsLooked ? hazardList(data.hazards) || 'nothing seen' : null,
+      optional: known !== null && known !== undefined,
+      answers: [
+        ...hazardKinds.map((kind) => ({
+          label: hazardWords[kind].name,
+          chosen: chosen(kind),
+          pick: () => toggle(kind),
+        })),
+        {
+          label: data.hazards.length > 0 ? 'That is all of it' : 'Nothing that I can see',
+          pick: () => patch({ hazardsLooked: true }),
+        },
+      ],
+    },
+  ]
+}
+
+/** Where each lies: in words, and on a photo. */
+export function HazardFields({ view, record: { data, patch } }: Pick<Props, 'view' | 'record'>) {
+  const photos = view.files.filter((f) => f.kind === 'photo')
+  return (
+    <>
+      {data.hazards.map((h, i) => (
+        <TextField
+          key={h.kind}
+          label={`${hazardWords[h.kind].name}: where`}
+          hint={hazardWords[h.kind].care}
+          value={h.place}
+          maxLength={120}
+          onChange={(place) => patch({ hazards: data.hazards.map((x, j) => (j === i ? { ...x, place } : x)) })}
+        />
+      ))}
+      {photos.length > 0 ? (
+        <PhotoMarks photos={photos} marks={data.marks} first="hazard" onChange={(marks) => patch({ marks })} />
+      ) : (
+        <p className="text-ink-2">Once there is a photo, it is marked on it.</p>
+      )}
+    </>
+  )
+}
+
+/** On the routes that take the module off. */
+const moduleAsks = ({ view, record: { data, patch } }: Props): Ask[] =>
+  moduleComesOff(view)
+    ? [
+        {
+          id: 'module-off',
+          name: 'Module',
+          lead: 'Last, with the board out of its case',
+          ask: 'Is the module off its board?',
+          how: 'Flux on all contacts, one row, then the other; never pull while anything still holds.',
+          said: data.moduleOff ? 'off its board' : null,
+          answers: [{ label: 'It is off', pick: () => patch({ moduleOff: true }) }],
+        },
+      ]
+    : []
+
 /** What a person may add: the capacitor, and how it went. */
 function extraAsks({ view, record: { data, patch } }: Props): Ask[] {
   const known = view.board?.openMinutes.filter((m) => m.unit !== view.number) ?? []
@@ -236,6 +312,8 @@ export const openAsks = (props: Props): Ask[] => [
   terminalsAsk(props),
   photosAsk(props),
   fastenerAsk(props),
+  ...hazardAsks(props),
   ...isolationAsks(props),
+  ...moduleAsks(props),
   ...extraAsks(props),
 ]

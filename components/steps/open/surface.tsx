@@ -1,7 +1,7 @@
 'use client'
 import { finding } from '@fresh-coat/core/edge/finding'
 import { dischargeOf } from '@fresh-coat/core/open/isolation'
-import { missingPhotos, openFindings } from '@fresh-coat/core/steps/open/conditions'
+import { missingPhotos, moduleComesOff, openFindings } from '@fresh-coat/core/steps/open/conditions'
 import { dischargeWait, isolationOf } from '@fresh-coat/core/steps/open/facts'
 import { OpeningDrawing } from '@/components/drawings/opening-drawing'
 import { PhotoMarks } from '@/components/drawings/photo-marks'
@@ -9,7 +9,8 @@ import { Questions, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { IsolationFields, nextOut, openAsks, TerminalFields } from './asks'
+import { handwork } from '@/components/steps/handwork'
+import { HazardFields, IsolationFields, nextOut, openAsks, TerminalFields } from './asks'
 import { Photos } from './photos'
 import { LooseParts, OpeningHelp, PlanEditor } from './plan'
 
@@ -86,6 +87,13 @@ export function OpenSurface(props: Props) {
             </>
           ),
         },
+        data.hazards.length > 0 && {
+          id: 'hazards',
+          name: `What can hurt: ${data.hazards.length}`,
+          wide: true,
+          content: <HazardFields view={view} record={record} />,
+        },
+        moduleComesOff(view) && handwork('off'),
         view.board?.mains !== false && { name: 'Isolation, all questions', content: <IsolationFields {...record} /> },
         { name: 'It does not come apart', content: <OpeningHelp /> },
       ]}

@@ -16,6 +16,7 @@ import { StepSheet } from '@/components/frame/sheet'
 import { buttonClass, Notice, Tag } from '@/components/paint/paint'
 import { TwinProgram } from '@/components/steps/backup/twin-program'
 import type { SurfaceProps } from '@/components/steps/context'
+import { handwork } from '@/components/steps/handwork'
 import { type Editing, editing } from './editing'
 import { NamedPins } from './named'
 import { PinCard } from './pin-card'
@@ -214,6 +215,8 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
       }
       card={card}
       more={[
+        handwork('sensor'),
+        handwork('drill'),
         { name: 'As text', content: <AsText edit={edit} template={data.template} /> },
         backupOf(view).first && {
           name: 'Named in its stock backup',

@@ -20,6 +20,7 @@ import Link from '@/components/link'
 import { Tag, twoDigits } from '@/components/paint/paint'
 import { refitAt } from '@/components/refit/refit'
 import type { SurfaceProps } from '@/components/steps/context'
+import { handwork } from '@/components/steps/handwork'
 import { Divider, wantsDivider } from './divider'
 import { EntryLog } from './entry-log'
 import { OwnLeads, ownLeadAsk, ownLeadFindings, RegulatorFields, RegulatorVerdict } from './own-leads'
@@ -298,6 +299,7 @@ export function WireSurface(props: Props) {
         />
       }
       more={[
+        record.data.held === 'solder' && handwork('leads'),
         { name: 'Plug or jig', wide: true, content: <PlugOrJig {...props} /> },
         wantsDivider(props) && { name: 'Divider in front of RX', content: <Divider view={view} record={record} /> },
         {

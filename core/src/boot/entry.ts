@@ -14,6 +14,8 @@ export interface Instruction {
   otherwise: string
   /** How long to hold or wait, in seconds; null where no time matters. */
   seconds: number | null
+  /** What is measured, where a reading is taken down; null where there is none. */
+  reading: 'ohms' | null
   /** Stands for a danger: drawn with stripes. */
   caution: boolean
 }
@@ -21,7 +23,7 @@ export interface Instruction {
 export const instruction = (
   id: string,
   say: string,
-  more: { look?: string; otherwise?: string; seconds?: number; caution?: boolean } = {},
+  more: { look?: string; otherwise?: string; seconds?: number; caution?: boolean; reading?: 'ohms' } = {},
 ): Instruction => ({
   id,
   say,
@@ -29,6 +31,7 @@ export const instruction = (
   otherwise: more.otherwise ?? '',
   seconds: more.seconds ?? null,
   caution: more.caution ?? false,
+  reading: more.reading ?? null,
 })
 
 export interface EntryFacts {

@@ -49,6 +49,13 @@ export const sameMaking = (a: OwnBuild, b: OwnBuild): boolean =>
   JSON.stringify([sorted(a.options), sorted(a.libraries), a.constants, a.forUnit]) ===
     JSON.stringify([sorted(b.options), sorted(b.libraries), b.constants, b.forUnit])
 
+/** The first file that was made the same way and is another one; null where there is none. */
+export const madeAlike = (file: BuiltFile, others: readonly BuiltFile[]): string | null => {
+  const { build } = file
+  const twin = build && others.find((o) => o.build && o.sha256 !== file.sha256 && sameMaking(o.build, build))
+  return twin ? twin.name : null
+}
+
 /** Options of the running build that an offered one does not name: what a plain update would drop. */
 export const droppedBy = (running: readonly string[], offered: readonly string[]): string[] => {
   const named = new Set(sorted(offered))
@@ -93,12 +100,12 @@ export function buildFindings(
       `It has ${own.join(', ')} built in: two units with it would answer to one name.`,
       'Say at Images for which unit it was built.',
     )
-  const twin = others.find((o) => o.build && o.sha256 !== file.sha256 && sameMaking(o.build, build))
-  if (twin)
+  const twin = madeAlike(file, others)
+  if (twin !== null)
     say(
       'same-making-other-hash',
       'watch',
-      `${twin.name} was made the same way, and is another file.`,
+      `${twin} was made the same way, and is another file.`,
       'Same source, state, options and libraries; their hashes differ.',
       'One of the two was made otherwise than it says, or its tools changed.',
     )

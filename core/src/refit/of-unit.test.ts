@@ -1,16 +1,18 @@
 import fc from 'fast-check'
 import { board, unit } from '../testing/a-unit'
 import { gatesFor } from '../unit/gates'
-import { conditionsOf, learnedFrom } from '../unit/steps'
+import { conditionsOf, learnedFrom, tickOff } from '../unit/steps'
 import type { UnitView } from '../unit/view'
 import {
   railFindings,
   railsKnown,
   refitConditions,
   refitContacts,
+  refitInstructions,
   refitOf,
   refitReason,
   refitStop,
+  refitTick,
   thousandOff,
 } from './of-unit'
 import type { RefitCheck } from './refit'
@@ -134,4 +136,24 @@ describe('a reading a thousand times off', () => {
       ),
     )
   })
+})
+
+describe('readings one by one, for busy hands', () => {
+  const told = (view: UnitView) => refitInstructions(view, 'close').map((i) => i.id)
+  test('what is not measured, and what is bad, is told in the order of a hand; good ones are not told again', () => {
+    expect(told(refitted({}))).toEqual(['refit-rail', 'refit-1-2', 'refit-2-3', 'refit-C-1', 'refit-C-2', 'refit-C-3'])
+    expect(told(refitted({ ...good, '2-3': 12 }))).toEqual(['refit-2-3'])
+    expect(told(refitted(good))).toEqual([])
+    expect(told(unit({}, { route: 'wires-in-place' }))).toEqual([])
+  })
+  test('a reading is taken down as it is typed, over range too, and taken back', () => {
+    const view = refitted({ rail: 410 })
+    expect(refitTick(view, 'close', 'refit-2-3', true, '4k7')?.refit.readings).toEqual({ rail: 410, '2-3': 4700 })
+    expect(refitTick(view, 'close', 'refit-2-3', true, 'o')?.refit.readings).toEqual({ rail: 410, '2-3': null })
+    expect(refitTick(view, 'close', 'refit-rail', false)?.refit.readings).toEqual({})
+    expect(tickOff(view, 'close', 'refit-C-1', true, '0,3')).toMatchObject({ refit: { readings: { 'C-1': 0.3 } } })
+  })
+  test.each(['', 'abc', '-3'])('%p is no reading: nothing is written down', (typed) =>
+    expect(refitTick(refitted({}), 'close', 'refit-rail', true, typed)).toBeNull(),
+  )
 })

@@ -1,9 +1,12 @@
+import { type Instruction, instruction } from '../boot/entry'
 import { type Finding, finding } from '../edge/finding'
 import { refitContactsOf } from '../module/map'
+import { readOhms } from '../pads/readings'
 import { padsOf } from '../steps/pads/facts'
 import { type Condition, must } from '../unit/condition'
 import type { UnitView } from '../unit/view'
-import { judgeRefitOf, type RefitCheck, type RefitContact, type RefitJudgement, railRange } from './refit'
+import type { RefitRecord } from './record'
+import { judgeRefitOf, type RefitCheck, type RefitContact, type RefitJudgement, railRange, wantedOf } from './refit'
 
 /** When a unit has to be measured before any power, on which contacts, and what the measuring says (brief 07 §2). */
 export type RefitStep = 'wire' | 'close'
@@ -129,3 +132,41 @@ export function checkName(check: RefitCheck, contacts: readonly RefitContact[]):
 /** What a good unit teaches its board: its rail, once every check has passed. */
 export const railLearned = (view: UnitView, step: RefitStep): number | null =>
   refitOf(view, step)?.verdict === 'go' ? (view.records[step].data.refit.readings.rail ?? null) : null
+
+const prefix = 'refit-'
+
+/** What is still to be measured, each as one thing to do: after it was mended a bad one is measured again. */
+export function refitInstructions(view: UnitView, step: RefitStep): Instruction[] {
+  const judged = refitOf(view, step)
+  if (!judged) return []
+  const contacts = refitContacts(view)
+  return judged.checks
+    .filter((_, i) => judged.results[i]?.verdict !== 'ok')
+    .map((check) => {
+      const name = checkName(check, contacts)
+      return instruction(`${prefix}${check.id}`, `Measure ${name}.`, {
+        look: `${wantedOf(check)} is due. Write it down once it stands still; “o” is over range.`,
+        otherwise: 'Mend it, and measure again; nothing is powered before.',
+        reading: 'ohms',
+      })
+    })
+}
+
+/** A reading that was typed for one of these: ohms, "o" for over range; null where it is none, or nothing was typed. */
+export function refitTick(
+  view: UnitView,
+  step: RefitStep,
+  id: string,
+  done: boolean,
+  typed = '',
+): { refit: RefitRecord } | null {
+  if (!id.startsWith(prefix)) return null
+  const check = id.slice(prefix.length)
+  const { refit } = view.records[step].data
+  const { [check]: _, ...others } = refit.readings
+  const sure = refit.sure.filter((s) => s !== check)
+  if (!done) return { refit: { readings: others, sure } }
+  const ohms = readOhms(typed)
+  if (ohms === null || (ohms !== 'open' && ohms < 0)) return null
+  return { refit: { readings: { ...others, [check]: ohms === 'open' ? null : ohms }, sure } }
+}

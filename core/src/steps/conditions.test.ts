@@ -93,7 +93,7 @@ describe('Open', () => {
     expect(missing).toContain('Isolation is not judged.')
   })
   test('of a photographed board one photo of this unit is enough, none is not', () => {
-    const known = { ...board, photographed: true, isolation: { dropper: 'yes' } as never }
+    const known = { ...board, photographed: true, hazards: [], isolation: { dropper: 'yes' } as never }
     const none = at({ open: { terminals } }, { board: known })
     expect(unmet(none, 'open')).toEqual(['There is no photo yet.'])
     expect(unmet({ ...none, files: [photo('board_top')] }, 'open')).toEqual([])

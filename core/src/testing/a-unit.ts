@@ -22,6 +22,7 @@ export const board: BoardKnowledge = {
   ratedAmps: null,
   inPackageFlash: false,
   isolation: null,
+  hazards: null,
   fasteners: null,
   parts: null,
   terminals: null,

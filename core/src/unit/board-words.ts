@@ -1,4 +1,5 @@
 import { sizeWords } from '../bytes/text'
+import { hazardList } from '../open/hazards'
 import { judgeIsolation } from '../open/isolation'
 import { itemSentence } from '../open/opening'
 import { activeLevel, isIdle } from '../pins/template'
@@ -44,6 +45,7 @@ export function boardWords(b: BoardKnowledge): BoardWord[] {
     word('Supply', b.mains ? 'mains' : 'low voltage', null),
     word('Rating', b.ratedAmps ? `${b.ratedAmps} A` : null, 'ratedAmps'),
     word('Isolated', isolated(b), 'isolation'),
+    word('Can hurt', b.hazards && (hazardList(b.hazards) || 'nothing seen'), 'hazards'),
     word('Meter', b.hasMeter ? 'has one' : 'has none', null),
     word('Pads', rowWords(b), 'pads'),
     word('Pitch', b.pads?.pitchMm ? `${b.pads.pitchMm} mm` : null, 'pads'),

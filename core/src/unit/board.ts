@@ -17,6 +17,7 @@ export const boardFacts = {
   fasteners: openFields.fasteners,
   parts: openFields.parts,
   isolation: openFields.isolation,
+  hazards: openFields.hazards,
   capacitor: z.object({ microfarads: z.number(), ohms: z.number().nullable() }),
   family: z.enum(families),
   pads: z.object({

@@ -5,6 +5,9 @@ describe('records in words', () => {
   test('fields are called as the page calls them', () => {
     expect(fieldInWords('loadWatts')).toBe('what it will carry')
     expect(fieldInWords('strapFree')).toBe('the strap free')
+    // Names that every object has are fields like any other.
+    expect(fieldInWords('constructor')).toBe('the constructor')
+    expect(valueInWords(JSON.parse('{"__proto__":1,"toString":2}'))).toBe('__proto__ 1, to string 2')
   })
   test('values are said, not dumped', () => {
     expect(valueInWords(null)).toBe('nothing')

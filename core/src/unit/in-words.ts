@@ -20,6 +20,10 @@ const own: Record<string, string> = {
   pitchMm: 'the pitch',
   onPhoto: 'where the pads lie on the photo',
   fileId: 'the image',
+  hazards: 'what can hurt in it',
+  hazardsLooked: 'whether somebody looked for what can hurt',
+  moduleOff: 'whether the module is off',
+  moduleBack: 'whether the module is in its place',
   adapterId: 'the adapter',
   moduleId: 'the module',
   contacts: 'the contacts of the module',
@@ -30,7 +34,8 @@ const own: Record<string, string> = {
 
 /** "the load kind" for `loadKind`: what a field of a record is called on the page. */
 export const fieldInWords = (field: string): string =>
-  own[field] ?? `the ${field.replaceAll(/([a-z0-9])([A-Z])/g, '$1 $2').toLowerCase()}`
+  (Object.hasOwn(own, field) ? own[field] : undefined) ??
+  `the ${field.replaceAll(/([a-z0-9])([A-Z])/g, '$1 $2').toLowerCase()}`
 
 const longest = 120
 const cut = (text: string) => (text.length > longest ? `${text.slice(0, longest - 1)}…` : text)

@@ -22,8 +22,8 @@ export interface StepRules<S extends StepId> {
   asked?: (view: UnitView) => Condition[]
   /** Its work as single things to do; without them, what is still open is told one at a time. */
   instructions?: (view: UnitView) => Instruction[]
-  /** What doing an instruction changes in its record; null where nothing is ticked. */
-  tick?: (view: UnitView, id: string, done: boolean) => Partial<StepData[S]> | null
+  /** What doing an instruction changes in its record, with the reading that was typed; null where nothing is ticked. */
+  tick?: (view: UnitView, id: string, done: boolean, reading?: string) => Partial<StepData[S]> | null
   /** What finishing it on a unit teaches about the board. */
   learned?: (view: UnitView) => Partial<BoardFacts>
   /** What its record begins with: what the board is known for, and what there is only one of in the workshop. */

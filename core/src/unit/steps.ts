@@ -79,7 +79,8 @@ export const tickOff = <S extends StepId>(
   step: S,
   id: string,
   done: boolean,
-): Partial<StepData[S]> | null => (rules[step] as StepRules<S>).tick?.(view, id, done) ?? null
+  reading = '',
+): Partial<StepData[S]> | null => (rules[step] as StepRules<S>).tick?.(view, id, done, reading) ?? null
 
 export interface LearnedFact {
   key: BoardFactKey

@@ -175,6 +175,8 @@ export interface BoardKnowledge {
   rails: { unit: number; ohms: number }[]
   inPackageFlash: boolean
   isolation: StepData['open']['isolation'] | null
+  /** What can hurt in it; null while nobody has looked. */
+  hazards: StepData['open']['hazards'] | null
   fasteners: Fastener[] | null
   parts: string[] | null
   terminals: Terminal[] | null

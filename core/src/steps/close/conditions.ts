@@ -1,5 +1,6 @@
 import { type Finding, finding } from '../../edge/finding'
 import { closingFindings } from '../../open/opening'
+import { refitConditions } from '../../refit/of-unit'
 import { type Condition, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
 import { routes } from '../../unit/way'
@@ -70,6 +71,26 @@ export function closeFindings(view: UnitView): Finding[] {
     ...questionFindings(view),
   ]
 }
+
+const putIn = new Set(['module-off', 'module-replaced', 'built'])
+
+/** Does a module go into its place on this unit's route? */
+export const moduleGoesIn = (view: UnitView): boolean => view.route !== null && putIn.has(view.route)
+
+/** In that order: it goes in, then it is measured, then the case is closed. */
+export const asked = (view: UnitView): Condition[] => [
+  ...(moduleGoesIn(view)
+    ? [
+        must(
+          view.records.close.data.moduleBack,
+          'The module is in its place.',
+          'The module is not in its place yet.',
+          'Solder it in, then measure its contacts.',
+        ),
+      ]
+    : []),
+  ...refitConditions(view, 'close'),
+]
 
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {

@@ -1,11 +1,11 @@
-import { railLearned, refitConditions } from '../../refit/of-unit'
+import { railLearned } from '../../refit/of-unit'
 import type { StepRules } from '../../unit/rules'
-import { conditions } from './conditions'
+import { asked, conditions } from './conditions'
 import { instructions, tick } from './instructions'
 
 export const close: StepRules<'close'> = {
   conditions,
-  asked: (view) => refitConditions(view, 'close'),
+  asked,
   instructions,
   tick,
   learned: (view) => ({ railOhms: railLearned(view, 'close') }),

@@ -1,24 +1,25 @@
 import { type Instruction, instruction } from '../../boot/entry'
 import { itemSentence } from '../../open/opening'
-import { refitConditions } from '../../refit/of-unit'
+import { refitInstructions, refitTick } from '../../refit/of-unit'
 import type { StepRules } from '../../unit/rules'
 import { listed } from '../../unit/rules'
 import type { UnitView } from '../../unit/view'
+import { moduleGoesIn } from './conditions'
 
 export function instructions(view: UnitView): Instruction[] {
   const { fasteners, parts } = view.records.open.data
   const { restored, partsBack } = view.records.close.data
-  const measured = refitConditions(view, 'close').every((c) => c.met)
   return [
-    ...(measured
-      ? []
-      : [
-          instruction('refit', 'Measure the contacts with the meter, on the page, before any power.', {
-            look: 'No bridge between neighbours, and every contact joined to its pad.',
-            otherwise: 'Mend it, and measure again; it is not ticked for you.',
+    ...(moduleGoesIn(view) && !view.records.close.data.moduleBack
+      ? [
+          instruction('module-back', 'Solder the module into its place.', {
+            look: 'Contact 1 where the photo has it; two opposite corners first, flat, then the rest.',
+            otherwise: 'Take it off again rather than bend it down.',
             caution: true,
           }),
-        ]),
+        ]
+      : []),
+    ...refitInstructions(view, 'close'),
     instruction('wires-off', 'Take every wire, jig and adapter off the board; solder wires come off too.', {
       look: 'Nothing leads out of the case that did not come with it.',
       caution: true,
@@ -36,7 +37,10 @@ export function instructions(view: UnitView): Instruction[] {
   ]
 }
 
-export const tick: StepRules<'close'>['tick'] = (view, id, done) => {
+export const tick: StepRules<'close'>['tick'] = (view, id, done, reading) => {
+  if (id === 'module-back') return { moduleBack: done }
+  const measured = refitTick(view, 'close', id, done, reading)
+  if (measured) return measured
   const what = id.slice(id.indexOf('-') + 1)
   if (id.startsWith('part-')) return { partsBack: listed(view.records.close.data.partsBack, what, done) }
   const fastener = view.records.open.data.fasteners.find((f) => f.id === what)

@@ -16,6 +16,8 @@ const closeRecord = z.object({
   unharmed: z.enum(['yes', 'no']).nullable().default(null),
   /** Answers to the questions of closing, by their ids. */
   answers: z.record(z.string().max(40), z.enum(['yes', 'no'])).default({}),
+  /** The module is in its place, on the routes that put one there. */
+  moduleBack: z.boolean().default(false),
   /** Measured after the module went back or the case was forced, before any power. */
   refit: refitField,
   glueHours: z.number().finite().min(0).max(1000).nullable().default(null),

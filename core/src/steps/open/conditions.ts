@@ -1,4 +1,5 @@
 import type { Finding } from '../../edge/finding'
+import { hazardsOf } from '../../open/hazards'
 import { legendFindings, orderConflicts, type PhotoTag, photoTags } from '../../open/opening'
 import { type Condition, must, plain } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
@@ -69,3 +70,32 @@ export const conditions = (view: UnitView): Condition[] => {
     ),
   ]
 }
+
+const takenOff = new Set(['module-off', 'module-replaced'])
+
+/** Does the module come off on this unit's route? */
+export const moduleComesOff = (view: UnitView): boolean => view.route !== null && takenOff.has(view.route)
+
+/** Older records were never asked for these. */
+export const asked = (view: UnitView): Condition[] => [
+  ...(view.board?.mains === false
+    ? []
+    : [
+        must(
+          hazardsOf(view) !== null,
+          'It was looked at for what can hurt.',
+          'Nobody has looked for what in it can hurt a hand.',
+          'Look once, and say what you see; “nothing” is an answer.',
+        ),
+      ]),
+  ...(moduleComesOff(view)
+    ? [
+        must(
+          view.records.open.data.moduleOff,
+          'The module is off its board.',
+          'The module is still on its board.',
+          'Take it off, or choose the route over wires in place.',
+        ),
+      ]
+    : []),
+]

@@ -3,7 +3,7 @@ import { itemSentence } from '../../open/opening'
 import type { StepRules } from '../../unit/rules'
 import { listed } from '../../unit/rules'
 import type { UnitView } from '../../unit/view'
-import { missingPhotos } from './conditions'
+import { missingPhotos, moduleComesOff } from './conditions'
 
 export function instructions(view: UnitView): Instruction[] {
   const { fasteners, taken, parts } = view.records.open.data
@@ -27,6 +27,15 @@ export function instructions(view: UnitView): Instruction[] {
           caution: f.restore === 'glue',
         }),
       ),
+    ...(moduleComesOff(view) && !view.records.open.data.moduleOff
+      ? [
+          instruction('module-off', 'Take the module off its board.', {
+            look: 'Flux on all contacts, one row, then the other; it comes off by itself.',
+            otherwise: 'Never pull while anything still holds: torn pads are the usual loss.',
+            caution: true,
+          }),
+        ]
+      : []),
     ...(parts.length > 0
       ? [instruction('parts', `Put these aside: ${parts.join(', ')}.`, { look: 'Closing asks for each.' })]
       : []),
@@ -34,4 +43,8 @@ export function instructions(view: UnitView): Instruction[] {
 }
 
 export const tick: StepRules<'open'>['tick'] = (view, id, done) =>
-  id.startsWith('out-') ? { taken: listed(view.records.open.data.taken, id.slice('out-'.length), done) } : null
+  id === 'module-off'
+    ? { moduleOff: done }
+    : id.startsWith('out-')
+      ? { taken: listed(view.records.open.data.taken, id.slice('out-'.length), done) }
+      : null

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { hazardKinds } from '../../open/hazards'
 import { isolationQuestions } from '../../open/isolation'
 import { fastenerKinds, hidingPlaces, restoreWays } from '../../open/opening'
 import { answer, number, share, text } from '../../unit/fields'
@@ -35,7 +36,7 @@ const Fasteners = z
     return done
   })
 
-export const markKinds = ['terminal', 'screw', 'pad', 'chip', 'trace'] as const
+export const markKinds = ['terminal', 'screw', 'pad', 'chip', 'trace', 'hazard'] as const
 
 export type MarkKind = (typeof markKinds)[number]
 
@@ -66,6 +67,14 @@ const openRecord = z.object({
   forced: z.boolean().default(false),
   damage: text(1000),
   isolation: z.partialRecord(z.enum(isolationQuestions.map((q) => q.id)), answer).default({}),
+  /** What in it can hurt a hand; a list counts only once somebody has looked. */
+  hazards: z
+    .array(z.object({ kind: z.enum(hazardKinds), place: text(120) }))
+    .max(20)
+    .default([]),
+  hazardsLooked: z.boolean().default(false),
+  /** The module is off its board, on the routes that take it off. */
+  moduleOff: z.boolean().default(false),
   capacitorUf: number,
   bleederOhms: number,
 })

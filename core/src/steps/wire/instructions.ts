@@ -1,5 +1,6 @@
 import { entrySteps, type Instruction, instruction } from '../../boot/entry'
 import { factsOf, isKnownFamily } from '../../families/families'
+import { refitInstructions, refitTick } from '../../refit/of-unit'
 import type { StepRules } from '../../unit/rules'
 import { listed } from '../../unit/rules'
 import type { UnitView } from '../../unit/view'
@@ -62,12 +63,14 @@ const own = (view: UnitView): Instruction[] =>
 export const instructions = (view: UnitView): Instruction[] => [
   ...own(view),
   ...leads(view),
+  ...refitInstructions(view, 'wire'),
   ...entryInstructions(view, 'read'),
 ]
 
-export const tick: StepRules<'wire'>['tick'] = (view, id, done) =>
-  ownLeads(view).some((l) => l.id === id)
+export const tick: StepRules<'wire'>['tick'] = (view, id, done, reading) =>
+  refitTick(view, 'wire', id, done, reading) ??
+  (ownLeads(view).some((l) => l.id === id)
     ? { ties: listed(view.records.wire.data.ties, id, done) }
     : id.startsWith('lead-')
       ? { joined: listed(view.records.wire.data.joined, id.slice('lead-'.length) as PadRole, done) }
-      : null
+      : null)
