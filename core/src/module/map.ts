@@ -109,8 +109,8 @@ export interface ContactRow {
 }
 
 /**
- * The contacts that leads go to, as a row of pads of at most `most`: one of each role, then those nobody knows, which are
- * probed like any pad; in the order of the module's edges. Enable stands for reset where the module has no reset of its
+ * The contacts that leads go to, as a row of pads of at most `most`: one of each role, then those of which nobody knows
+ * role or pin, which are probed like any pad; in the order of the module's edges. Enable stands for reset where the module has no reset of its
  * own: pulled low, it restarts the chip.
  */
 export function serialRow(map: Pick<ModuleMap, 'edges'>, most: number): ContactRow {
@@ -121,7 +121,7 @@ export function serialRow(map: Pick<ModuleMap, 'edges'>, most: number): ContactR
     const first = all.find((c) => roleOf(c.role) === role)
     if (first && taken.size < most) taken.add(first.n)
   }
-  for (const c of all) if (c.role === 'UNKNOWN' && taken.size < most) taken.add(c.n)
+  for (const c of all) if (c.role === 'UNKNOWN' && c.pin === null && taken.size < most) taken.add(c.n)
   const row = all.filter((c) => taken.has(c.n))
   return { pads: row.map((c) => roleOf(c.role) as PadRole), contacts: row.map((c) => c.n) }
 }

@@ -1,0 +1,179 @@
+import type { Page } from '@playwright/test'
+import { lx106Image, lx106Stock } from '../demo/binaries'
+import { boardPhoto } from '../demo/pictures'
+import {
+  answer,
+  askFor,
+  card,
+  done,
+  expect,
+  fileOf,
+  gate,
+  goOn,
+  inDrawer,
+  inWords,
+  newUnit,
+  press,
+  saved,
+  test,
+} from './bench'
+
+const stock = lx106Stock(77)
+const boot =
+  '\r\n ets Jan  8 2013,rst cause:1, boot mode:(3,6)\r\n\r\nload 0x40100000, len 31728, room 16\r\nPlainsong 9.4.1 on its way\r\n'
+
+async function unplugged(page: Page): Promise<void> {
+  await gate(page, 'Unplugged')
+  await page.getByRole('textbox', { name: /^Measured/ }).fill('0.4')
+  await page.getByRole('button', { name: /^Measured before the time/ }).click()
+}
+
+/** The bench view, one instruction after the other: what is measured is typed, the rest is done. */
+async function measure(page: Page, ohms: (what: string) => string): Promise<string[]> {
+  await press(page, 'f')
+  const dialog = page.getByRole('dialog')
+  const told: string[] = []
+  for (let i = 0; i < 40 && (await dialog.isVisible()); i++) {
+    const what = (await dialog.locator('p.font-title').first().textContent()) ?? ''
+    told.push(what)
+    const field = dialog.getByRole('textbox')
+    if ((await field.count()) > 0) {
+      await field.fill(ohms(what))
+      await field.press('Enter')
+    } else await dialog.press('Space')
+    if (await dialog.isVisible())
+      await expect(
+        dialog.locator('p.font-title').first().or(page.locator('body:not(:has([role=dialog]))')),
+      ).not.toHaveText(what)
+  }
+  return told
+}
+
+test('a lamp whose module came off: its contacts from the kit, tied, kept, written, put back with a bridge, mended, closed', async ({
+  page,
+}) => {
+  test.setTimeout(300_000)
+  const n = await newUnit(page, 'Moon box lamp', 'Pellworth P1 rev D')
+  const at = (step: string) => new RegExp(`/units/${n}/${step}$`)
+  await answer(page, 'How does it get its firmware?', /module taken off/)
+  await answer(page, /does it work/, 'It works')
+  await answer(page, 'What will it work?', 'A lamp')
+  await done(page, 'Arrive', at('open'))
+
+  await unplugged(page)
+  await card(page)
+    .getByText(/It has none/)
+    .click()
+  await goOn(page)
+  const picture = (name: string, pads: number) => fileOf(name, boardPhoto(pads, 1))
+  await page
+    .locator('input[type=file]')
+    .setInputFiles([picture('label.png', 3), picture('seam.png', 4), picture('top.png', 5), picture('bottom.png', 6)])
+  await expect(card(page).getByText('The photos that are needed are there.')).toBeVisible()
+  await goOn(page)
+  // What can hurt: several, and then that this is all.
+  await answer(page, 'What in it can hurt a hand?', 'A large capacitor')
+  await answer(page, 'What in it can hurt a hand?', 'That is all of it')
+  for (let i = 0; i < 9 && (await card(page).getByText('Is the low-voltage side isolated?').isVisible()); i++)
+    await card(page).getByRole('button', { name: 'Don’t know' }).click()
+  await expect(page.getByRole('button', { name: 'Open: done' })).toBeDisabled()
+  await answer(page, 'Is the module off its board?', 'It is off')
+  await done(page, 'Open', at('identify'))
+
+  const see = async (name: string, label: string | RegExp) => {
+    await askFor(page, name)
+    await card(page).getByRole('button', { name: label }).first().click()
+  }
+  await page.getByRole('button', { name: 'Crystal', exact: true }).click()
+  await answer(page, 'What stands on the crystal?', '26 MHz')
+  await see('Boot text', /“rst cause”, 74 880/)
+  await see('What answers', /C0 01 08/)
+  await done(page, 'Identify', at('pads'))
+
+  // The module is named: its contacts are the row, and only the meter proves its supply.
+  await answer(page, 'How many pads lie together?', 'Quoinsby W8 module')
+  await expect(page.getByRole('group', { name: /Quoinsby W8 module, parts side/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Find the pads: done' })).toBeDisabled()
+  await press(page, 'v')
+  const cell = (pad: number, reading: string) => page.locator(`[data-cell="${pad} ${reading}"]:visible`)
+  await cell(1, 'ohms_3v3').fill('0,3')
+  await cell(1, 'cont_gnd').press('0')
+  await cell(5, 'cont_gnd').press('1')
+  await expect(page.getByText('may be powered')).toBeVisible()
+  await done(page, 'Find the pads', at('wire'))
+
+  // Off its board nothing holds enable and straps; each is tied at its contact.
+  await answer(page, 'Which adapter?', /Adapter 2, six pins/)
+  await answer(page, 'Into download mode by what?', /Jumper/)
+  await inWords(page, '3.3 V comes from', async (w) => {
+    await w.getByText('My own regulator on the adapter’s 5V').click()
+    await w.getByRole('button', { name: /Start from those of a common one/ }).click()
+  })
+  await expect(page.getByText(/mA on average, .* mA in bursts/)).toBeVisible()
+  await expect(page.getByText('EN (contact 3) of the bare module floats.').first()).toBeVisible()
+  await answer(page, 'EN (contact 3) to 3V3 through 10 kΩ', 'It is tied')
+  await answer(page, 'GPIO15 (contact 15) to GND through 10 kΩ', 'It is tied')
+  for (const lead of ['Regulator’s ground', 'Regulator’s output', 'Adapter 5V to the regulator’s input'])
+    await answer(page, new RegExp(lead), 'It is joined')
+  await expect(card(page).getByRole('heading', { name: /to GND, contact 16, black/ })).toBeVisible()
+  await inDrawer(page, 'Plug or jig', async (drawer) => {
+    await expect(drawer.getByText(/Nobody measured how far apart the rows are/)).toBeVisible()
+  })
+  await done(page, 'Wire', at('backup'))
+
+  await inWords(page, 'Flash chip id', (w) => w.getByLabel('Flash chip id, three bytes').fill('68 40 14'))
+  const read = (which: 'first' | 'second') => page.getByLabel(new RegExp(`: the ${which} read$`))
+  await read('first').setInputFiles(fileOf('moon1.bin', stock))
+  await expect(page.getByText(/moon1\.bin/).first()).toBeVisible()
+  await gate(page, 'Unplugged')
+  await read('second').setInputFiles(fileOf('moon2.bin', stock))
+  await expect(page.getByText('The two reads are equal, byte for byte.').first()).toBeVisible()
+  await done(page, 'Back up', at('check'))
+  await card(page)
+    .locator('input[type=file]')
+    .setInputFiles(fileOf('plainsong-moon.bin', lx106Image('DOUT', 41)))
+  await expect(page.getByText('It may go in.').first()).toBeVisible()
+  await inWords(page, 'Firmware and version', async (w) => {
+    await w.getByLabel('Firmware', { exact: true }).selectOption('Plainsong')
+    await w.getByLabel('Version').fill('9.4.1')
+  })
+  await done(page, 'Check the image', at('write'))
+  await gate(page, 'Unplugged')
+  await answer(page, /How did it go/, 'Done')
+  await page.getByLabel('Minutes at the bench').fill('8')
+  await page.getByRole('button', { name: 'Log this attempt' }).click()
+  await expect(page.getByText('equal by digest').first()).toBeVisible()
+  await done(page, 'Write', at('start'))
+  await gate(page, 'Unplugged')
+  await answer(page, /is the jumper off/i, 'Yes, BOOT is free')
+  await page.getByLabel('Boot text, as the console shows it').fill(boot)
+  await expect(page.getByText('It runs what is in its flash.').first()).toBeVisible()
+  await done(page, 'First start', at('join'))
+
+  // Put back: in its place, measured, closed, in that order.
+  await page.goto(`/units/${n}/close`)
+  await unplugged(page)
+  await expect(page.getByText('The module goes in first; then its contacts are measured')).toBeVisible()
+  const told = await measure(page, (what) =>
+    what.includes('to its pad') ? '0.3' : what.includes('3V3 to GND') ? '410' : what.includes('9 (TX)') ? '0.7' : 'o',
+  )
+  expect(told.slice(0, 2)).toEqual(['Solder the module into its place.', 'Measure 3V3 to GND.'])
+  await saved(page)
+  await expect(page.getByText('These two are joined and should not be (9 and 10).').first()).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Close up: done' })).toBeDisabled()
+  expect(await measure(page, () => 'o')).toContain('Measure 9 (TX) and 10 (RX).')
+  await saved(page)
+  await expect(page.getByText('These two are joined and should not be (9 and 10).')).toHaveCount(0)
+  for (const [ask, count] of [
+    ['How many fasteners came out?', '4'],
+    ['How many fasteners are back?', '4'],
+    ['How many parts are left over?', '0'],
+  ] as const) {
+    await expect(card(page).getByRole('heading', { name: ask })).toBeVisible()
+    await page.getByLabel(ask).fill(count)
+    await goOn(page)
+  }
+  await answer(page, 'Did the case come apart without force, blade or heat?', 'Yes, unharmed')
+  await saved(page)
+  await expect(page.getByRole('button', { name: 'Close up: done' })).toBeEnabled()
+})
