@@ -14,6 +14,7 @@ import {
   inWords,
   newUnit,
   press,
+  ready,
   saved,
   test,
 } from './bench'
@@ -32,8 +33,12 @@ async function unplugged(page: Page): Promise<void> {
 async function measure(page: Page, ohms: (what: string) => string): Promise<string[]> {
   await press(page, 'f')
   const dialog = page.getByRole('dialog')
+  const counter = dialog.getByText(/^\d+ \/ \d+$/)
+  await expect(counter).toBeVisible()
+  const count = Number(((await counter.textContent()) ?? '').split('/')[1])
   const told: string[] = []
-  for (let i = 0; i < 40 && (await dialog.isVisible()); i++) {
+  for (let i = 1; i <= count; i++) {
+    await expect(counter).toHaveText(`${i} / ${count}`)
     const what = (await dialog.locator('p.font-title').first().textContent()) ?? ''
     told.push(what)
     const field = dialog.getByRole('textbox')
@@ -41,42 +46,39 @@ async function measure(page: Page, ohms: (what: string) => string): Promise<stri
       await field.fill(ohms(what))
       await field.press('Enter')
     } else await dialog.press('Space')
-    if (await dialog.isVisible())
-      await expect(
-        dialog.locator('p.font-title').first().or(page.locator('body:not(:has([role=dialog]))')),
-      ).not.toHaveText(what)
   }
+  await expect(dialog).toHaveCount(0)
   return told
+}
+
+/** Answers a question that its board may have answered already, on a second run on the same database. */
+async function answerAnew(page: Page, name: string, ask: string, label: string | RegExp): Promise<void> {
+  await ready(page)
+  if (!(await card(page).getByRole('heading', { name: ask }).isVisible())) await askFor(page, name)
+  await answer(page, ask, label)
 }
 
 test('a lamp whose module came off: its contacts from the kit, tied, kept, written, put back with a bridge, mended, closed', async ({
   page,
 }) => {
-  test.setTimeout(300_000)
+  test.setTimeout(120_000)
   const n = await newUnit(page, 'Moon box lamp', 'Pellworth P1 rev D')
   const at = (step: string) => new RegExp(`/units/${n}/${step}$`)
+  await askFor(page, 'Route')
   await answer(page, 'How does it get its firmware?', /module taken off/)
   await answer(page, /does it work/, 'It works')
   await answer(page, 'What will it work?', 'A lamp')
   await done(page, 'Arrive', at('open'))
 
   await unplugged(page)
-  await card(page)
-    .getByText(/It has none/)
-    .click()
-  await goOn(page)
-  const picture = (name: string, pads: number) => fileOf(name, boardPhoto(pads, 1))
-  await page
-    .locator('input[type=file]')
-    .setInputFiles([picture('label.png', 3), picture('seam.png', 4), picture('top.png', 5), picture('bottom.png', 6)])
+  // Of a board that was opened before one photo is enough; what can hurt in it is known, and looked for once more.
+  await page.locator('input[type=file]').setInputFiles(fileOf('moon-top.png', boardPhoto(5, 1)))
   await expect(card(page).getByText('The photos that are needed are there.')).toBeVisible()
-  await goOn(page)
-  // What can hurt: several, and then that this is all.
-  await answer(page, 'What in it can hurt a hand?', 'A large capacitor')
+  await askFor(page, 'Can hurt')
+  await answer(page, 'What in it can hurt a hand?', 'A cell or battery')
   await answer(page, 'What in it can hurt a hand?', 'That is all of it')
-  for (let i = 0; i < 9 && (await card(page).getByText('Is the low-voltage side isolated?').isVisible()); i++)
-    await card(page).getByRole('button', { name: 'Don’t know' }).click()
   await expect(page.getByRole('button', { name: 'Open: done' })).toBeDisabled()
+  await answer(page, /Out next: 3 screws/, 'It is out')
   await answer(page, 'Is the module off its board?', 'It is off')
   await done(page, 'Open', at('identify'))
 
@@ -91,9 +93,13 @@ test('a lamp whose module came off: its contacts from the kit, tied, kept, writt
   await done(page, 'Identify', at('pads'))
 
   // The module is named: its contacts are the row, and only the meter proves its supply.
-  await answer(page, 'How many pads lie together?', 'Quoinsby W8 module')
+  // A second run on the same database finds that its board names it already.
+  await ready(page)
+  if (await card(page).getByRole('heading', { name: 'How many pads lie together?' }).isVisible()) {
+    await answer(page, 'How many pads lie together?', 'Quoinsby W8 module')
+    await expect(page.getByRole('button', { name: 'Find the pads: done' })).toBeDisabled()
+  }
   await expect(page.getByRole('group', { name: /Quoinsby W8 module, parts side/ })).toBeVisible()
-  await expect(page.getByRole('button', { name: 'Find the pads: done' })).toBeDisabled()
   await press(page, 'v')
   const cell = (pad: number, reading: string) => page.locator(`[data-cell="${pad} ${reading}"]:visible`)
   await cell(1, 'ohms_3v3').fill('0,3')
@@ -103,8 +109,8 @@ test('a lamp whose module came off: its contacts from the kit, tied, kept, writt
   await done(page, 'Find the pads', at('wire'))
 
   // Off its board nothing holds enable and straps; each is tied at its contact.
-  await answer(page, 'Which adapter?', /Adapter 2, six pins/)
-  await answer(page, 'Into download mode by what?', /Jumper/)
+  await answerAnew(page, 'Adapter', 'Which adapter?', /Adapter 2, six pins/)
+  await answerAnew(page, 'Way in', 'Into download mode by what?', /Jumper/)
   await inWords(page, '3.3 V comes from', async (w) => {
     await w.getByText('My own regulator on the adapter’s 5V').click()
     await w.getByRole('button', { name: /Start from those of a common one/ }).click()
@@ -152,7 +158,6 @@ test('a lamp whose module came off: its contacts from the kit, tied, kept, writt
 
   // Put back: in its place, measured, closed, in that order.
   await page.goto(`/units/${n}/close`)
-  await unplugged(page)
   await expect(page.getByText('The module goes in first; then its contacts are measured')).toBeVisible()
   const told = await measure(page, (what) =>
     what.includes('to its pad') ? '0.3' : what.includes('3V3 to GND') ? '410' : what.includes('9 (TX)') ? '0.7' : 'o',
@@ -164,16 +169,8 @@ test('a lamp whose module came off: its contacts from the kit, tied, kept, writt
   expect(await measure(page, () => 'o')).toContain('Measure 9 (TX) and 10 (RX).')
   await saved(page)
   await expect(page.getByText('These two are joined and should not be (9 and 10).')).toHaveCount(0)
-  for (const [ask, count] of [
-    ['How many fasteners came out?', '4'],
-    ['How many fasteners are back?', '4'],
-    ['How many parts are left over?', '0'],
-  ] as const) {
-    await expect(card(page).getByRole('heading', { name: ask })).toBeVisible()
-    await page.getByLabel(ask).fill(count)
-    await goOn(page)
-  }
-  await answer(page, 'Did the case come apart without force, blade or heat?', 'Yes, unharmed')
+  // What went back in was ticked in the bench view too.
+  expect(told.some((t) => /^Put back 3 screws/.test(t))).toBe(true)
   await saved(page)
   await expect(page.getByRole('button', { name: 'Close up: done' })).toBeEnabled()
 })

@@ -77,6 +77,43 @@ describe('questions one at a time', () => {
   })
 })
 
+/** A question of which several answers may be chosen, asked on request behind one that is open. */
+function Several() {
+  const [chosen, setChosen] = useState<string[]>([])
+  const [all, setAll] = useState(false)
+  const several: Ask = {
+    id: 'several',
+    name: 'Several',
+    ask: 'Which of them?',
+    said: all ? chosen.join(', ') : null,
+    optional: chosen.length === 0,
+    answers: [
+      ...['heat', 'glass'].map((label) => ({ label, keeps: true, pick: () => setChosen([...chosen, label]) })),
+      { label: 'that is all', pick: () => setAll(true) },
+    ],
+  }
+  const first: Ask = {
+    id: 'first',
+    name: 'First',
+    ask: 'First?',
+    said: null,
+    answers: [{ label: 'yes', pick: () => {} }],
+  }
+  return <Questions asks={[first, several]} rest={<p>All said.</p>} />
+}
+
+test('a question that takes several answers stays until somebody says that this is all', () => {
+  render(<Several />)
+  fireEvent.click(screen.getByRole('button', { name: 'several' }))
+  for (const label of ['heat', 'glass']) {
+    fireEvent.click(screen.getByRole('button', { name: new RegExp(label) }))
+    expect(heading()).toBe('Which of them?')
+  }
+  fireEvent.click(screen.getByRole('button', { name: /that is all/ }))
+  expect(heading()).toBe('First?')
+  expect(screen.getByText('heat, glass')).toBeTruthy()
+})
+
 describe('answers', () => {
   test('carry their digits, the tenth a 0, and more than ten none', () => {
     render(<Answers answers={Array.from({ length: 11 }, (_, i) => ({ label: `no. ${i + 1}`, pick: () => {} }))} />)

@@ -17,6 +17,8 @@ export interface Answer {
   /** It would make things worse or stop them. */
   grave?: boolean
   disabled?: boolean
+  /** Others may be chosen too: the question stays. */
+  keeps?: boolean
 }
 
 /** Answers as large targets, each with its digit. */
@@ -241,7 +243,8 @@ export function Questions({
     pick: () => {
       answer.pick()
       // A field of the same question is filled in next.
-      if (now?.field === undefined) setPinned(null)
+      if (answer.keeps && now) setPinned(now.id)
+      else if (now?.field === undefined) setPinned(null)
     },
   })
   const said = asks.filter((a) => a !== now && a.said !== null)

@@ -134,7 +134,8 @@ export function TopBar({ mark }: { mark: string }) {
 
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.ctrlKey || e.metaKey || e.altKey || typing(e.target)) return
+      // What opened above the page has taken the key: it may be gone by now, and the key must not fall through to the page.
+      if (e.defaultPrevented || e.ctrlKey || e.metaKey || e.altKey || typing(e.target)) return
       if (isOpen()) return
       if (takes(e)) {
         e.preventDefault()

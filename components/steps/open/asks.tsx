@@ -177,11 +177,13 @@ function hazardAsks({ view, record: { data, patch } }: Props): Ask[] {
       ask: 'What in it can hurt a hand?',
       how: 'Choose all that you see; where it lies is marked on the photo afterwards.',
       said: data.hazardsLooked ? hazardList(data.hazards) || 'nothing seen' : null,
-      optional: known !== null && known !== undefined,
+      // Known of its board it is only asked on request; once begun, until somebody says that it is all.
+      optional: known != null && data.hazards.length === 0,
       answers: [
         ...hazardKinds.map((kind) => ({
           label: hazardWords[kind].name,
           chosen: chosen(kind),
+          keeps: true,
           pick: () => toggle(kind),
         })),
         {
