@@ -9,7 +9,6 @@ import {
   expect,
   fileOf,
   gate,
-  goOn,
   inDrawer,
   inWords,
   newUnit,
