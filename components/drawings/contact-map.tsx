@@ -164,9 +164,9 @@ export function ContactMap({
         />
       )}
       <rect
-        x="352"
+        x="326"
         y={body.top + height / 2 - 34}
-        width="156"
+        width="208"
         height="68"
         rx="6"
         fill="var(--sheet)"
@@ -181,7 +181,7 @@ export function ContactMap({
         fontWeight="700"
         fill="var(--ink)"
       >
-        {name.length > 16 ? `${name.slice(0, 15)}…` : name}
+        {name.length > 22 ? `${name.slice(0, 21)}…` : name}
       </text>
       {contacts.map((contact) => {
         const edge = of(contact.edge)

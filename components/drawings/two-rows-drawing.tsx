@@ -72,6 +72,15 @@ export function TwoRowsDrawing({
   const place = (index: number) => (plan.adapterReversed ? adapter.length - 1 - index : index)
   const xPin = (index: number) => mirror(margin + place(index) * pitchAdapter)
   const used = (row: 0 | 1, column: number) => plan.wires.find((w) => w.row === row && w.column === column)
+  // Fed from elsewhere: its pin is there all the same, and no wire of the adapter goes to it.
+  const supply = plan.wires.some((w) => w.role === '3V3')
+    ? null
+    : ([0, 1] as const).flatMap((r) => (rows[r].includes('3V3') ? [{ row: r, column: rows[r].indexOf('3V3') }] : []))[0]
+  const inkOf = (row: 0 | 1, column: number) => {
+    const wire = used(row, column)
+    if (wire) return leadInk(wire.role)
+    return supply?.row === row && supply.column === column ? leadInk('3V3') : 'var(--sheet)'
+  }
   const wires = plan.wires.map((w) => `${w.role} at row ${w.row + 1}, pin ${w.column + 1}`).join('; ')
   return (
     <svg
@@ -109,7 +118,11 @@ export function TwoRowsDrawing({
         ))}
       {rows.map((row, r) =>
         row.map((role, column) => {
-          const wire = used(r as 0 | 1, column)
+          const ink = inkOf(r as 0 | 1, column)
+          // Beside a socket there is no room outside: the near row's names stand between the rows.
+          const inside = socket && r === plan.near
+          const named = !inside || (plan.gap >= 3 && role !== 'UNKNOWN')
+          const up = (r === 0) !== inside
           const [x, y] = [xPad(column), at.rows[r] as number]
           return (
             <g key={`${r} ${column}`}>
@@ -119,21 +132,14 @@ export function TwoRowsDrawing({
                   y={y - 0.9}
                   width="1.8"
                   height="1.8"
-                  fill={wire ? leadInk(wire.role) : 'var(--sheet)'}
+                  fill={ink}
                   stroke="var(--ink)"
                   strokeWidth="0.2"
                 />
               ) : (
-                <circle
-                  cx={x}
-                  cy={y}
-                  r="0.9"
-                  fill={wire ? leadInk(wire.role) : 'var(--sheet)'}
-                  stroke="var(--ink)"
-                  strokeWidth="0.2"
-                />
+                <circle cx={x} cy={y} r="0.9" fill={ink} stroke="var(--ink)" strokeWidth="0.2" />
               )}
-              <Word x={x} y={y + (r === 0 ? -1.8 : 1.8)} text={role === 'UNKNOWN' ? '–' : role} up={r === 0} />
+              {named && <Word x={x} y={y + (up ? -1.8 : 1.8)} text={role === 'UNKNOWN' ? '–' : role} up={up} />}
             </g>
           )
         }),

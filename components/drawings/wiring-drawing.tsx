@@ -187,19 +187,13 @@ export function WiringDrawing({
           <circle cx="576" cy={at.pad(i)} r="5" fill="var(--sheet)" stroke="#7a5d15" />
           <text x="600" y={at.pad(i) + 6} className="pin" style={{ fontSize: 16 }} fontWeight="700" fill="var(--ink)">
             {role === 'UNKNOWN' ? '?' : role}
+            {contacts[i] !== undefined && (
+              <tspan fontWeight="400" fill="var(--ink-2)">
+                {' '}
+                {contacts[i]}
+              </tspan>
+            )}
           </text>
-          {contacts[i] !== undefined && (
-            <text
-              x="556"
-              y={at.pad(i) - 9}
-              textAnchor="end"
-              className="pin"
-              style={{ fontSize: 12 }}
-              fill="var(--ink-2)"
-            >
-              {contacts[i]}
-            </text>
-          )}
         </g>
       ))}
       <text x="77" y={at.height - 8} textAnchor="middle" fontSize="15" fontWeight="600" fill="var(--ink-2)">

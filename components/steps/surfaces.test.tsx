@@ -1,4 +1,5 @@
 /** @jest-environment jsdom */
+import { readEdge } from '@fresh-coat/core/module/map'
 import { board, unit } from '@fresh-coat/core/testing/a-unit'
 import { anyRecord } from '@fresh-coat/core/testing/any-record'
 import { assess } from '@fresh-coat/core/unit/assess'
@@ -80,7 +81,18 @@ const choices: Choices = {
   next: { number: 8, name: 'Glue pot 2' },
   pace: null,
   routes: {},
-  modules: [],
+  modules: [
+    {
+      id: '5f0f54a8-6f0e-4a51-9a6b-0d4a7f3a2a05',
+      name: 'Quoinsby W8 module',
+      family: 'LX106',
+      pitchMm: 2,
+      edges: [
+        { side: 'left', contacts: readEdge('RST, EN, ?, 3V3', 1) },
+        { side: 'right', contacts: readEdge('TX, RX, BOOT, GND', 5) },
+      ],
+    },
+  ],
   lines: [],
   secrets: [],
 }
@@ -94,7 +106,12 @@ function Surface({ step, start, bench }: { step: StepId; start: StepData[StepId]
   const [data, setData] = useState(start)
   bench.record = data
   const base = unit({ [step]: data }, { board })
-  const view: UnitView = { ...base, route: base.records.arrive.data.route }
+  const { moduleId } = base.records.pads.data
+  const view: UnitView = {
+    ...base,
+    route: base.records.arrive.data.route,
+    module: choices.modules.find((m) => m.id === moduleId) ?? null,
+  }
   const record = {
     data,
     patch: (part: object) => setData((was) => ({ ...was, ...part })),

@@ -39,6 +39,7 @@ export function TwoRowsPair(props: Props) {
           <TwoRowsDrawing {...drawn} socket={false} />
           <figcaption className="text-[0.9rem] text-ink-2">
             Plug, solder side: {two.plan.wires.map((w) => `${w.role} ${wireWord(w.role)}`).join(', ')}
+            {record.data.power !== 'adapter3v3' && ', 3V3 red from its own supply'}
           </figcaption>
         </figure>
         <figure className="grid justify-items-start gap-1">

@@ -124,7 +124,10 @@ export function railFindings(view: UnitView): Finding[] {
 
 /** The check in words: "3V3 to GND", "2 (GND) and 3 (TX)", "contact 3 (TX) to its pad". */
 export function checkName(check: RefitCheck, contacts: readonly RefitContact[]): string {
-  const name = (n: number) => `${n} (${contacts.find((c) => c.n === n)?.role ?? '?'})`
+  const name = (n: number) => {
+    const role = contacts.find((c) => c.n === n)?.role ?? 'UNKNOWN'
+    return role === 'UNKNOWN' ? String(n) : `${n} (${role})`
+  }
   if (check.expected === 'range') return '3V3 to GND'
   return check.expected === 'open' ? `${name(check.a)} and ${name(check.b)}` : `contact ${name(check.a)} to its pad`
 }

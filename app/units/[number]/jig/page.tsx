@@ -84,6 +84,7 @@ function TwoRowsSheet({
               {pitchAdapter} mm
             </li>
             {plan.topWires > 0 && <li>Insulated wire on top, {lengths(plan.topWires)}</li>}
+            {rows.some((r) => r.includes('BOOT')) && <li>A push button from BOOT to GND, on the jig itself</li>}
             {plan.wires.length > plan.topWires && (
               <li>Bare wire below, {lengths(plan.wires.length - plan.topWires)}</li>
             )}
