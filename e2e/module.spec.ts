@@ -9,6 +9,7 @@ import {
   expect,
   fileOf,
   gate,
+  goOn,
   inDrawer,
   inWords,
   newUnit,
@@ -172,4 +173,60 @@ test('a lamp whose module came off: its contacts from the kit, tied, kept, writt
   expect(told.some((t) => /^Put back 3 screws/.test(t))).toBe(true)
   await saved(page)
   await expect(page.getByRole('button', { name: 'Close up: done' })).toBeEnabled()
+})
+
+test('a unit built from parts: nothing to open or keep; in its case every question is answered before the mains', async ({
+  page,
+}) => {
+  test.setTimeout(180_000)
+  const n = await newUnit(page, 'Built box')
+  const at = (step: string) => new RegExp(`/units/${n}/${step}$`)
+  await goOn(page)
+  await answer(page, 'How does it get its firmware?', /Built from parts/)
+  await answer(page, 'What will it work?', 'A lamp')
+  await saved(page)
+  // The way skips the case and the backup.
+  await page.goto(`/units/${n}/identify`)
+  await inDrawer(page, 'Decide, with your reason', async (drawer) => {
+    await drawer.getByRole('button', { name: 'Decide without more checks' }).click()
+    await drawer.getByLabel('Family').selectOption('LX106')
+    await drawer.getByLabel(/^Reason/).fill('the module is new, and its maker says so')
+  })
+  await saved(page)
+  await page.goto(`/units/${n}/pads`)
+  await unplugged(page)
+  await answer(page, 'How many pads lie together?', 'Quoinsby W8 module')
+  await press(page, 'v')
+  const cell = (pad: number, reading: string) => page.locator(`[data-cell="${pad} ${reading}"]:visible`)
+  await cell(1, 'ohms_3v3').fill('0,3')
+  await cell(1, 'cont_gnd').press('0')
+  await cell(5, 'cont_gnd').press('1')
+  await expect(page.getByText('may be powered')).toBeVisible()
+  await saved(page)
+
+  await page.goto(`/units/${n}/close`)
+  await answer(page, 'Is the module soldered into its place?', 'It is in')
+  const told = await measure(page, (what) =>
+    what.includes('to its pad') ? '0.3' : what.includes('3V3 to GND') ? '410' : 'o',
+  )
+  expect(told.every((t) => /^(Measure|Take every wire)/.test(t))).toBe(true)
+  await saved(page)
+  await goOn(page)
+  for (const [ask, safe] of [
+    [/polarity of the supply measured/, 'Yes'],
+    [/at least 6 mm apart/, 'Yes'],
+    [/held against pulling/, 'Yes'],
+    [/conductors covered/, 'Yes'],
+    [/fuse that fits/, 'Yes'],
+  ] as const)
+    await answer(page, ask, new RegExp(safe))
+  // A bare end is never confirmed away.
+  await answer(page, /bare wire end left/, /Yes/)
+  await expect(page.getByText('A bare wire end is left.').first()).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Close up: done' })).toBeDisabled()
+  await askFor(page, 'Asked: Is any bare')
+  await answer(page, /bare wire end left/, /No/)
+  await saved(page)
+  await expect(page.getByRole('button', { name: 'Close up: done' })).toBeEnabled()
+  await expect(page).toHaveURL(at('close'))
 })

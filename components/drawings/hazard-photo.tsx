@@ -2,11 +2,11 @@ import { hazardList, hazardsOf } from '@fresh-coat/core/open/hazards'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 
 /** What can hurt in this unit, in words and at its place on the photo where somebody marked it; what nobody looked for is said so. */
-export function HazardPhoto({ view }: { view: UnitView }) {
+export function HazardPhoto({ view, wordsOnly = false }: { view: UnitView; wordsOnly?: boolean }) {
   if (view.board?.mains === false) return null
   const hazards = hazardsOf(view)
   const marks = view.records.open.data.marks.filter((m) => m.kind === 'hazard')
-  const photo = view.files.find((f) => f.kind === 'photo' && f.id === marks[0]?.fileId)
+  const photo = wordsOnly ? undefined : view.files.find((f) => f.kind === 'photo' && f.id === marks[0]?.fileId)
   const words =
     hazards === null
       ? 'Nobody has looked yet for what in it can hurt.'

@@ -142,7 +142,7 @@ export function GateCard({
         {hazardOf(view, gate)}
         {clock && ' Measure across each capacitor and the plug pins, with a meter just tried on a known source.'}
       </p>
-      {gate !== 'licensed' && gate !== 'current-limit' && <HazardPhoto view={view} />}
+      {gate !== 'licensed' && gate !== 'current-limit' && <HazardPhoto view={view} wordsOnly={clock !== null} />}
       {clock && <Clock left={left} of={clock.seconds} />}
       {reading && <Reading reading={reading} value={measured} onChange={setMeasured} />}
       <button
