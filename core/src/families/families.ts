@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { linkCommands } from '../link/codes'
 import arm968a from './arm968-a.json'
 import arm968b from './arm968-b.json'
 import cm3 from './cm3.json'
@@ -47,6 +48,18 @@ export const FamilyFacts = z.strictObject({
     placedBy: z.enum(['image', 'profile']),
     settingsAtEnd: z.number().int().nonnegative(),
   }),
+  /**
+   * What the loader in its ROM speaks, where it is one that we can talk to: bytes of status behind an answer, words of
+   * flash-begin, what it erases for what it is told, and the commands that it lacks. Null: not yet.
+   */
+  link: z
+    .strictObject({
+      statusBytes: z.union([z.literal(2), z.literal(4)]),
+      beginWords: z.union([z.literal(4), z.literal(5)]),
+      erase: z.enum(['as-told', 'in-pairs']),
+      lacks: z.array(z.enum(linkCommands)),
+    })
+    .nullable(),
   entry: z.array(z.enum(entryMethods)).min(1),
   /** Pin id → words of the pin table (see pins/words.ts). */
   pins: z.record(z.string().regex(/^[A-Z]+[0-9]+$/), z.string()),
