@@ -30,6 +30,8 @@ export type Command = Described &
         kind: 'parts'
         run: (parts: (GivenFile & { offset: number })[], options: Map<string, string>, io: Io) => Promise<object>
       }
+    /** Options only: it talks to the port that they name. */
+    | { kind: 'port'; run: (options: Map<string, string>) => Promise<object> }
     /** Words on the line instead of a file. */
     | { kind: 'words'; run: (words: string[]) => Promise<object> }
     /** JSON that names further files, by paths relative to it. */
@@ -244,6 +246,14 @@ export const commands: Record<string, Command> = {
     output: 'code, packet, hex, checksum | sizeField, blocks, erasedBytes; or answers, noise, tail, findings',
     example: '{"build":{"family":"LX106","command":"flash-begin","offset":0,"bytes":20000}}',
     run: async (input) => (await import('@fresh-coat/core/link/frame')).linkFrame(input),
+  },
+  'link info': {
+    kind: 'port',
+    line: 'a chip in its loader → family, address, crystal, flash; nothing is written',
+    input: '--port tcp:HOST:PORT | virtual:FILE [--rate R] [--timeout MS] [--tries N] [--record FILE]',
+    output: 'family, magic, chipId, mac, crystalMHz, flashId, flashBytes, security, virtual, line, findings',
+    example: 'bin/fresh-coat link info --port virtual:chip.json',
+    run: async (options) => (await import('./link')).linkInfo(options),
   },
   'link time': {
     kind: 'json',

@@ -7,7 +7,19 @@ import { type Command, commands, type GivenFile, type Io } from './commands'
 import { asText } from './text'
 import { FileError, UsageError } from './usage'
 
-const valueOptions = new Set(['family', 'flash-bytes', 'table-offset', 'mode', 'out', 'in'])
+const valueOptions = new Set([
+  'family',
+  'flash-bytes',
+  'table-offset',
+  'mode',
+  'out',
+  'in',
+  'port',
+  'rate',
+  'timeout',
+  'tries',
+  'record',
+])
 const flags = new Set(['text', 'json'])
 
 interface Call {
@@ -93,6 +105,10 @@ const ioOf = (folder: string): Io => ({
 
 async function run(command: Command, call: Call): Promise<object> {
   if (command.kind === 'words') return command.run(call.words)
+  if (command.kind === 'port') {
+    if (call.words.length > 0) throw new UsageError(`${call.name} takes options only: ${command.input}`)
+    return command.run(call.options)
+  }
   if (command.kind === 'files') {
     if (call.words.length !== command.files)
       throw new UsageError(`Give ${command.files === 1 ? 'one file' : 'two files'}: ${call.name} ${command.input}`)

@@ -21,6 +21,34 @@ export const isArm968 = (family: string | null | undefined): boolean => family =
 export const entryMethods = ['button', 'jumper', 'autoreset', 'window', 'call'] as const
 export type EntryMethod = (typeof entryMethods)[number]
 
+const hexWord = z.string().regex(/^0x[0-9A-F]{8}$/)
+/** Where one die of a family keeps what tells it apart, by register addresses and their offsets (brief 06 §3). */
+export const LinkDie = z.strictObject({
+  name: z.string().min(1),
+  /** Words at 0x40001000. */
+  magic: z.array(hexWord).min(1),
+  /** What security-info says; null where it says none. */
+  chipId: z.number().int().nullable(),
+  spi: z.strictObject({
+    base: hexWord,
+    user: z.number().int(),
+    user1: z.number().int(),
+    user2: z.number().int(),
+    /** Register of the bits that come in; null where they stand in USER1. */
+    inLength: z.number().int().nullable(),
+    w0: z.number().int(),
+  }),
+  /** Two words, or three on the die that keeps the first three bytes apart. */
+  mac: z.array(hexWord).min(2).max(3),
+  /** What the crystal is worked out from; null where it is always 40 MHz. */
+  uartDivider: hexWord.nullable(),
+  crystalHalved: z.boolean(),
+  /** Where an odd count of bits 20 to 26 says that the flash is encrypted; null where security-info says it. */
+  cipherWord: hexWord.nullable(),
+  confidence: z.enum(['documented', 'check on the bench']),
+})
+export type LinkDie = z.infer<typeof LinkDie>
+
 export const FamilyFacts = z.strictObject({
   family: z.enum(knownFamilies),
   source: z.string().min(1),
@@ -58,6 +86,7 @@ export const FamilyFacts = z.strictObject({
       beginWords: z.union([z.literal(4), z.literal(5)]),
       erase: z.enum(['as-told', 'in-pairs']),
       lacks: z.array(z.enum(linkCommands)),
+      dies: z.array(LinkDie).min(1),
     })
     .nullable(),
   entry: z.array(z.enum(entryMethods)).min(1),

@@ -1,0 +1,116 @@
+import { readFileSync } from 'node:fs'
+import { createConnection, type Socket } from 'node:net'
+import { type ByteLink, LineLost, type LostWhy } from '@fresh-coat/core/link/byte-link'
+import { ChipSpec } from '../standins/chip/chip-spec'
+import { VirtualLink } from '../standins/chip/virtual-link'
+import { UsageError } from './usage'
+
+/** Ports as they are named on the command line: tcp:HOST:PORT, or virtual:FILE. */
+
+export interface Opened {
+  link: ByteLink
+  /** True for the virtual chip; null where nobody can know what stands behind the port. */
+  virtual: true | null
+}
+/** The port is named rightly and cannot be opened. */
+export class PortFailed extends Error {}
+
+const connectMs = 5000
+
+/** A plain serial-over-TCP bridge: bytes only. Its rate is what the bridge was set to, and entering is by hand. */
+class TcpLink implements ByteLink {
+  readonly kind = 'tcp' as const
+  readonly can = { lines: false, rate: false }
+  private came: Buffer[] = []
+  private wake: (() => void) | null = null
+  private gone: { why: LostWhy; text: string } | null = null
+  private readonly listeners = new Set<(why: LostWhy, text: string) => void>()
+
+  constructor(private readonly socket: Socket) {
+    socket.setNoDelay(true)
+    socket.on('data', (bytes) => {
+      this.came.push(bytes as Buffer)
+      this.wake?.()
+    })
+    socket.on('error', (cause) => this.lose('error', cause.message))
+    socket.on('close', () => this.lose('unplugged', 'the socket was closed'))
+  }
+  private lose(why: LostWhy, text: string): void {
+    if (this.gone) return
+    this.gone = { why, text }
+    for (const tell of this.listeners) tell(why, text)
+    this.wake?.()
+  }
+  now(): number {
+    return performance.now()
+  }
+  async read(withinMs: number): Promise<Uint8Array> {
+    if (this.came.length === 0 && !this.gone)
+      await new Promise<void>((done) => {
+        const timer = setTimeout(done, withinMs)
+        this.wake = () => {
+          clearTimeout(timer)
+          done()
+        }
+      })
+    this.wake = null
+    const bytes = Buffer.concat(this.came)
+    this.came = []
+    if (bytes.length === 0 && this.gone) throw new LineLost(this.gone.why, this.gone.text)
+    return new Uint8Array(bytes)
+  }
+  async write(bytes: Uint8Array): Promise<void> {
+    if (this.gone) throw new LineLost(this.gone.why, this.gone.text)
+    await new Promise<void>((done) => this.socket.write(bytes, () => done()))
+  }
+  async setLines(): Promise<void> {}
+  async changeRate(): Promise<void> {}
+  async close(): Promise<void> {
+    this.gone ??= { why: 'closed', text: 'the port was closed' }
+    this.socket.destroy()
+  }
+  onLost(tell: (why: LostWhy, text: string) => void): () => void {
+    this.listeners.add(tell)
+    return () => this.listeners.delete(tell)
+  }
+}
+
+function virtualChip(path: string, rate: number): VirtualLink {
+  let read: unknown
+  try {
+    read = JSON.parse(readFileSync(path, 'utf8'))
+  } catch (cause) {
+    throw new PortFailed(`${path} cannot be read as JSON: ${cause instanceof Error ? cause.message : String(cause)}`)
+  }
+  const spec = ChipSpec.safeParse(read)
+  if (!spec.success) {
+    const issue = spec.error.issues[0]
+    throw new PortFailed(`${path} describes no virtual chip: /${issue?.path.join('/') ?? ''}: ${issue?.message ?? ''}`)
+  }
+  return new VirtualLink(spec.data, rate)
+}
+
+const connect = (host: string, port: number) =>
+  new Promise<Socket>((done, fail) => {
+    const socket = createConnection({ host, port, timeout: connectMs })
+    socket.once('connect', () => {
+      socket.setTimeout(0)
+      done(socket)
+    })
+    socket.once('timeout', () => {
+      socket.destroy()
+      fail(new PortFailed(`${host}:${port} does not answer`))
+    })
+    socket.once('error', (cause) => fail(new PortFailed(`${host}:${port}: ${cause.message}`)))
+  })
+
+/** Opens a port. @throws UsageError where it is named wrongly, PortFailed where it cannot be opened */
+export async function openPort(name: string | undefined, rate: number): Promise<Opened> {
+  if (name === undefined) throw new UsageError('--port is missing: tcp:HOST:PORT or virtual:FILE')
+  const [, file] = /^virtual:(.+)$/.exec(name) ?? []
+  if (file) return { link: virtualChip(file, rate), virtual: true }
+  const [, host, port] = /^tcp:(?:\[(?=.*\]))?([^\s[\]]+?)\]?:(\d{1,5})$/.exec(name) ?? []
+  if (!host || Number(port) < 1 || Number(port) > 65_535)
+    throw new UsageError(`${name} is no port: tcp:HOST:PORT or virtual:FILE`)
+  return { link: new TcpLink(await connect(host, Number(port))), virtual: null }
+}

@@ -1,0 +1,43 @@
+import type { ByteLink } from './byte-link'
+import { LineLost } from './byte-link'
+import type { Effect, Event, Flow, LinkState } from './flow'
+
+export interface Watch {
+  /** Hears the state that a person is shown. */
+  onState?: (state: LinkState) => void
+}
+
+async function carry(effect: Effect, link: ByteLink, watch: Watch): Promise<Event> {
+  switch (effect.do) {
+    case 'send':
+      await link.write(effect.bytes)
+      return { done: true }
+    case 'read':
+      return { bytes: await link.read(effect.withinMs) }
+    case 'lines':
+      if (link.can.lines) await link.setLines({ dtr: effect.dtr, rts: effect.rts })
+      return { done: true }
+    case 'now':
+      return { now: link.now() }
+    default:
+      watch.onState?.(effect.state)
+      return { done: true }
+  }
+}
+
+/** Runs a flow over a line. A line that is lost ends it with {@link LineLost}: nothing is opened again by itself. */
+export async function drive<T>(flow: Flow<T>, link: ByteLink, watch: Watch = {}): Promise<T> {
+  let lost: LineLost | null = null
+  const end = link.onLost((why, text) => {
+    lost ??= new LineLost(why, text)
+  })
+  try {
+    for (let at = flow.next(); ; ) {
+      if (at.done) return at.value
+      if (lost) throw lost
+      at = flow.next(await carry(at.value, link, watch))
+    }
+  } finally {
+    end()
+  }
+}

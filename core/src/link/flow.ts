@@ -1,0 +1,225 @@
+import type { PlacedFinding } from '../edge/finding'
+import type { RomAnswer } from './answers'
+import { readAnswer } from './answers'
+import { commandCodes, type LinkCommand } from './codes'
+import { packetOf, type Request } from './packet'
+import { slipEncode, slipUnescape } from './slip'
+
+/**
+ * The flow over a line, as coroutines: a flow yields what is to be done and is handed what came of it. It has no clock, no
+ * port and no promise of its own, so that a test, a worker and a command line run the same steps (brief 06 §4). A driver
+ * carries the effects out (`drive.ts`).
+ */
+export type Effect =
+  | { do: 'send'; bytes: Uint8Array }
+  /** What has come, at once when there is some; empty when the time is over. */
+  | { do: 'read'; withinMs: number }
+  | { do: 'lines'; dtr: boolean; rts: boolean }
+  | { do: 'now' }
+  /** The state that a person is shown. */
+  | { do: 'state'; state: LinkState }
+
+export type Event = { bytes: Uint8Array } | { now: number } | { done: true }
+export type Flow<T> = Generator<Effect, T, Event>
+
+export const linkStates = ['listening', 'calling', 'detecting', 'testing'] as const
+export type LinkState = (typeof linkStates)[number]
+
+export interface LineCounts {
+  exchanges: number
+  retries: number
+  resumes: number
+  noiseBytes: number
+  /** Of each exchange that was answered, in ms. */
+  roundTrips: number[]
+  /** Our own requests that came back. */
+  echoes: number
+}
+
+/** What a flow keeps of its line between two exchanges. */
+export interface Line {
+  rate: number
+  /** Bytes of status behind an answer; told by the first answer, since the family is not known before. */
+  statusBytes: 2 | 4
+  timeoutMs: number
+  /** Sent and not yet cut into frames: what has come behind the last END. */
+  rest: Uint8Array
+  counts: LineCounts
+  /** What came besides answers, newest last, so far as it is worth a look. */
+  noise: Uint8Array
+}
+
+export const newLine = (rate: number, timeoutMs: number): Line => ({
+  rate,
+  statusBytes: 4,
+  timeoutMs,
+  rest: new Uint8Array(0),
+  counts: { exchanges: 0, retries: 0, resumes: 0, noiseBytes: 0, roundTrips: [], echoes: 0 },
+  noise: new Uint8Array(0),
+})
+
+const end = 0xc0
+const quietMs = 30
+/** Less than this is no time to wait for: sums of moments never come out even. */
+const leastWaitMs = 0.5
+const mostNoise = 4096
+/** How long one fence may go on hearing bytes before it tries all the same. */
+const mostDrainMs = 2000
+
+export function* read(withinMs: number): Flow<Uint8Array> {
+  const event = yield { do: 'read', withinMs }
+  return 'bytes' in event ? event.bytes : new Uint8Array(0)
+}
+export function* now(): Flow<number> {
+  const event = yield { do: 'now' }
+  return 'now' in event ? event.now : 0
+}
+export function* show(state: LinkState): Flow<void> {
+  yield { do: 'state', state }
+}
+function* send(request: Request): Flow<void> {
+  yield { do: 'send', bytes: slipEncode(packetOf(request)) }
+}
+
+function joined(a: Uint8Array, b: Uint8Array): Uint8Array {
+  const out = new Uint8Array(a.length + b.length)
+  out.set(a)
+  out.set(b, a.length)
+  return out
+}
+
+function keepNoise(line: Line, bytes: Uint8Array): void {
+  if (bytes.length === 0) return
+  line.counts.noiseBytes += bytes.length
+  line.noise = joined(line.noise, bytes).slice(-mostNoise)
+}
+
+/** Takes the whole frames out of what has come; what is no answer is noise. */
+function taken(line: Line, fresh: Uint8Array): RomAnswer[] {
+  const stream = joined(line.rest, fresh)
+  const last = stream.lastIndexOf(end)
+  if (last < 0) {
+    // Text without any END stands before the first frame.
+    line.rest = stream
+    return []
+  }
+  const answers: RomAnswer[] = []
+  let from = 0
+  for (let at = stream.indexOf(end); at >= 0; at = stream.indexOf(end, from)) {
+    const piece = stream.subarray(from, at)
+    from = at + 1
+    if (piece.length === 0) continue
+    const frame = slipUnescape(piece)
+    const found = frame ? readAnswer(frame, line.statusBytes) : null
+    if (found?.kind === 'answer') answers.push(found.answer)
+    else {
+      if (found?.kind === 'noise' && found.reason === 'echo') line.counts.echoes++
+      keepNoise(line, piece)
+    }
+  }
+  line.rest = stream.subarray(from)
+  return answers
+}
+
+/** Waits for an answer to this command until the time is over; answers to others are noise by then. */
+function* answerTo(line: Line, command: LinkCommand, withinMs: number): Flow<RomAnswer | null> {
+  const code = commandCodes[command]
+  const began = yield* now()
+  for (let left = withinMs; left >= leastWaitMs; left = withinMs - ((yield* now()) - began)) {
+    const answer = taken(line, yield* read(left)).find((a) => a.code === code)
+    if (answer) return answer
+  }
+  return null
+}
+
+/** Drops what has come, until it was quiet for a moment. */
+export function* drain(line: Line): Flow<void> {
+  const began = yield* now()
+  for (let bytes = yield* read(quietMs); bytes.length > 0; bytes = yield* read(quietMs)) {
+    keepNoise(line, joined(line.rest, bytes))
+    line.rest = new Uint8Array(0)
+    if ((yield* now()) - began > mostDrainMs) return
+  }
+}
+
+const syncData = Uint8Array.from([0x07, 0x07, 0x12, 0x20, ...Array(32).fill(0x55)])
+const syncMs = 150
+/** A chip answers a sync eight times. */
+const moreSyncs = 7
+
+/**
+ * Calls until the chip answers. It answers in order, so whatever comes behind a sync answer belongs to what is sent from
+ * then on: this is the fence after every time-out too. The length of its status is learned here.
+ */
+export function* fence(line: Line, tries: number): Flow<boolean> {
+  yield* drain(line)
+  for (let i = 0; i < tries; i++) {
+    yield* send({ command: 'sync', data: syncData, checksum: 0 })
+    // With the shorter status every answer is read, and its length says which it is.
+    line.statusBytes = 2
+    const answer = yield* answerTo(line, 'sync', syncMs)
+    if (!answer) continue
+    line.statusBytes = answer.data.length >= 2 ? 4 : 2
+    for (let n = 0; n < moreSyncs; n++) if (!(yield* answerTo(line, 'sync', syncMs))) break
+    yield* drain(line)
+    // What was heard before it answered says nothing about a silence that comes later.
+    line.noise = new Uint8Array(0)
+    return true
+  }
+  return false
+}
+
+const mostRepeats = 4
+
+export type Exchanged = { kind: 'answer'; answer: RomAnswer } | { kind: 'silent' }
+
+/**
+ * One request and its answer; a time-out is fenced, and the request repeated. Only for requests that may be: those that write
+ * are never sent again blindly.
+ */
+export function* exchange(line: Line, request: Request, fenceTries: number): Flow<Exchanged> {
+  for (let i = 0; i <= mostRepeats; i++) {
+    const began = yield* now()
+    line.counts.exchanges++
+    yield* send(request)
+    const answer = yield* answerTo(line, request.command, line.timeoutMs)
+    if (answer) {
+      line.counts.roundTrips.push((yield* now()) - began)
+      return { kind: 'answer', answer }
+    }
+    line.counts.retries++
+    if (!(yield* fence(line, fenceTries))) return { kind: 'silent' }
+  }
+  return { kind: 'silent' }
+}
+
+export interface LineReport {
+  exchanges: number
+  retries: number
+  resumes: number
+  noiseBytes: number
+  rttMs: { min: number | null; median: number | null; p95: number | null }
+  latencyMs: number | null
+}
+
+const bytesOfRegisterRead = 26
+const bitsPerByte = 10
+
+/** What the line was like: round trips, and the adapter's own wait without the bytes' time on the line. */
+export function reportOf({ counts, rate }: Line): LineReport {
+  const sorted = [...counts.roundTrips].sort((a, b) => a - b)
+  const at = (share: number) =>
+    sorted.length ? (sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] as number) : null
+  const median = at(0.5)
+  const onLine = (bytesOfRegisterRead * bitsPerByte * 1000) / rate
+  return {
+    exchanges: counts.exchanges,
+    retries: counts.retries,
+    resumes: counts.resumes,
+    noiseBytes: counts.noiseBytes,
+    rttMs: { min: sorted[0] ?? null, median, p95: at(0.95) },
+    latencyMs: median === null ? null : Math.max(0, median - onLine),
+  }
+}
+
+export type LinkFinding = PlacedFinding<number | null>

@@ -1,0 +1,76 @@
+import { mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import type { Server } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { linkInfo } from '../cli/link'
+import { openPort } from '../cli/ports'
+import { ChipSpec } from '../standins/chip/chip-spec'
+import { serveChip } from '../standins/chip/served'
+
+const folder = mkdtempSync(join(tmpdir(), 'fresh-coat-link-'))
+const chip = { family: 'RV32', flashBytes: 2 ** 22, flashId: '204016', mac: '02:4c:59:10:20:31' }
+const file = (name: string, text: string) => {
+  writeFileSync(join(folder, name), text)
+  return join(folder, name)
+}
+const servers: Server[] = []
+afterAll(() => {
+  for (const s of servers) s.close()
+})
+beforeAll(() => jest.spyOn(process.stderr, 'write').mockReturnValue(true))
+async function served(more: object = {}): Promise<number> {
+  const { port, server } = await serveChip(ChipSpec.parse({ ...chip, ...more }), 115_200)
+  servers.push(server)
+  return port
+}
+const info = (port: string, more: [string, string][] = []) => linkInfo(new Map([['port', port], ...more]))
+
+test('over a socket the same is found as on the virtual port, and nobody claims to know what stands behind it', async () => {
+  const here = await info(`virtual:${file('chip.json', JSON.stringify(chip))}`)
+  const there = await info(`tcp:127.0.0.1:${await served()}`)
+  expect(here).toMatchObject({ family: 'RV32', mac: chip.mac, flashBytes: 2 ** 22, virtual: true, findings: [] })
+  expect(there).toMatchObject({ family: 'RV32', mac: chip.mac, flashBytes: 2 ** 22, virtual: null, findings: [] })
+})
+
+test('a port that nobody listens at is no crash and no guess', async () => {
+  const port = await served()
+  for (const s of servers.splice(0)) await new Promise((done) => s.close(done))
+  expect(await info(`tcp:127.0.0.1:${port}`)).toMatchObject({
+    family: null,
+    findings: [{ code: 'link-port-failed', severity: 'error' }],
+  })
+})
+
+test.each([
+  ['no JSON', '{'],
+  ['no family', '{"flashBytes":1048576}'],
+  ['a family that it does not stand in for', '{"family":"CM3","flashBytes":1048576}'],
+  ['a fault that it does not know', '{"family":"LX6","flashBytes":1048576,"faults":[{"fault":"sulk"}]}'],
+])('a file that describes no chip: %s', async (_, text) =>
+  expect(await info(`virtual:${file('bad.json', text)}`)).toMatchObject({ findings: [{ code: 'link-port-failed' }] }),
+)
+
+test('a socket that is closed in the middle ends it, and says so', async () => {
+  const out = await info(`tcp:127.0.0.1:${await served({ faults: [{ fault: 'unplug', after: 300 }] })}`)
+  expect(out).toMatchObject({ family: null, findings: [{ code: 'link-no-answer', severity: 'error' }] })
+})
+
+test('what went over the line is written down for its owner only', async () => {
+  const path = join(folder, 'line.jsonl')
+  await info(`virtual:${file('again.json', JSON.stringify(chip))}`, [['record', path]])
+  const lines = readFileSync(path, 'utf8')
+    .trim()
+    .split('\n')
+    .map((l) => JSON.parse(l) as Record<string, unknown>)
+  expect(lines.filter((l) => typeof l.out === 'string').length).toBeGreaterThan(10)
+  expect(lines.filter((l) => typeof l.in === 'string').length).toBeGreaterThan(10)
+  expect(statSync(path).mode & 0o077).toBe(0)
+})
+
+test.each(['usb0', 'tcp:host', 'tcp:host:99999', 'virtual:', 'tcp:a b:80'])('%p is no port', async (name) =>
+  expect(openPort(name, 115_200)).rejects.toThrow(/is no port/),
+)
+test.each<[[string, string]]>([[['rate', '299']], [['tries', '0']], [['timeout', 'long']]])(
+  '%p is refused',
+  async (option) => expect(info('virtual:x', [option])).rejects.toThrow(/whole number/),
+)

@@ -1,0 +1,218 @@
+import { receiveAt } from '@fresh-coat/core/boot/boot-log'
+import { type ByteLink, LineLost, type LostWhy } from '@fresh-coat/core/link/byte-link'
+import { slipEncode, slipUnescape } from '@fresh-coat/core/link/slip'
+import { seededRandom } from '../random'
+import type { ChipSpec, Fault } from './chip-spec'
+import { Rom } from './rom'
+
+/** A line to a virtual chip, with a clock of its own: the same bytes and faults for the same file, on every machine. */
+
+const bitsPerByte = 10
+const end = 0xc0
+const bootText: Record<ChipSpec['family'], { rate: number; download: string; program: string }> = {
+  LX106: {
+    rate: 74_880,
+    download: '\r\n ets Jan  8 2013,rst cause:1, boot mode:(1,6)\r\n',
+    program:
+      '\r\n ets Jan  8 2013,rst cause:1, boot mode:(3,6)\r\n\r\nload 0x40100000, len 1392, room 16\r\nhello from the shop\r\n',
+  },
+  LX6: {
+    rate: 115_200,
+    download:
+      'rst:0x1 (POWERON_RESET),boot:0x3 (DOWNLOAD_BOOT(UART0/UART1/SDIO_REI_REO_V2))\r\nwaiting for download\r\n',
+    program: 'rst:0x1 (POWERON_RESET),boot:0x13 (SPI_FAST_FLASH_BOOT)\r\nhello from the shop\r\n',
+  },
+  LX7: {
+    rate: 115_200,
+    download: 'rst:0x1 (POWERON),boot:0x0 (DOWNLOAD(USB/UART0))\r\nwaiting for download\r\n',
+    program: 'rst:0x1 (POWERON),boot:0x8 (SPI_FAST_FLASH_BOOT)\r\nhello from the shop\r\n',
+  },
+  RV32: {
+    rate: 115_200,
+    download: 'rst:0x1 (POWERON),boot:0x5 (DOWNLOAD(USB/UART0/1))\r\nwaiting for download\r\n',
+    program: 'rst:0x1 (POWERON),boot:0xd (SPI_FAST_FLASH_BOOT)\r\nhello from the shop\r\n',
+  },
+}
+/** A program that runs says something again and again. */
+const programSpeaksEveryMs = 400
+
+interface Sent {
+  at: number
+  bytes: Uint8Array
+}
+
+/** Bytes of one direction with the planned faults of single bytes in them. */
+class Wire {
+  private seen = 0
+  constructor(private readonly faults: readonly Extract<Fault, { to: unknown }>[]) {}
+  through(bytes: Uint8Array): Uint8Array {
+    const out: number[] = []
+    for (const byte of bytes) {
+      this.seen++
+      const fault = this.faults.find((f) => f.at === this.seen)?.fault
+      if (fault === 'drop') continue
+      out.push(fault === 'flip' ? byte ^ 0x10 : byte)
+      if (fault === 'duplicate') out.push(byte)
+    }
+    return Uint8Array.from(out)
+  }
+}
+
+export class VirtualLink implements ByteLink {
+  readonly kind = 'virtual' as const
+  readonly can
+  private time = 0
+  private queue: Sent[] = []
+  private pending: number[] = []
+  private rate: number
+  /** What the chip measured from the first sync; null before it. */
+  private chipRate: number | null = null
+  private readonly rom: Rom
+  private readonly listeners = new Set<(why: LostWhy, text: string) => void>()
+  private requests = 0
+  private answers = 0
+  private fromChip = 0
+  private gone: LostWhy | null = null
+  private spokeAt = 0
+  private readonly toChip: Wire
+  private readonly toHost: Wire
+
+  constructor(
+    readonly spec: ChipSpec,
+    rate: number,
+  ) {
+    this.rate = rate
+    this.can = { lines: spec.lines !== 'none', rate: true }
+    this.rom = new Rom(spec)
+    const bytewise = (to: 'chip' | 'host') =>
+      spec.faults.filter((f): f is Extract<Fault, { to: unknown }> => 'to' in f && f.to === to)
+    this.toChip = new Wire(bytewise('chip'))
+    this.toHost = new Wire(bytewise('host'))
+    const { rate: bootRate, download, program } = bootText[spec.family]
+    this.speak(this.loader ? download : program, bootRate)
+    for (const f of spec.faults) if (f.fault === 'garbage') this.emit(this.garbage(f.bytes), 0)
+  }
+
+  private get loader(): boolean {
+    return this.spec.strap === 'held' && !this.rom.left
+  }
+  private of<K extends Fault['fault']>(kind: K): Extract<Fault, { fault: K }>[] {
+    return this.spec.faults.filter((f): f is Extract<Fault, { fault: K }> => f.fault === kind)
+  }
+  private garbage(count: number): Uint8Array {
+    const random = seededRandom(this.spec.seed + 17)
+    return Uint8Array.from({ length: count }, () => Math.floor(random() * 256))
+  }
+  /** Text of the part at its own rate, as this adapter hears it. */
+  private speak(text: string, rate: number): void {
+    const bytes = Uint8Array.from(text, (c) => c.charCodeAt(0))
+    this.emit(rate === this.rate ? bytes : receiveAt(bytes, rate, this.rate), 0)
+  }
+  private emit(bytes: Uint8Array, workMs: number): void {
+    const passed = this.toHost.through(bytes)
+    const onLine = (passed.length * bitsPerByte * 1000) / this.rate
+    const last = this.queue.at(-1)?.at ?? 0
+    this.queue.push({ at: Math.max(this.time + workMs + this.spec.latencyMs, last) + onLine, bytes: passed })
+  }
+
+  now(): number {
+    return this.time
+  }
+  /** Time goes on to a moment, exactly: a sum of steps would come to rest a hair before it. */
+  private async passTo(moment: number): Promise<void> {
+    const ms = moment - this.time
+    this.time = moment
+    if (this.spec.factor > 0) await new Promise((done) => setTimeout(done, ms * this.spec.factor))
+    if (!this.loader && this.time - this.spokeAt > programSpeaksEveryMs) {
+      this.spokeAt = this.time
+      this.speak('status: still here\r\n', bootText[this.spec.family].rate)
+    }
+  }
+
+  async read(withinMs: number): Promise<Uint8Array> {
+    this.check()
+    const first = this.queue[0]
+    if (!first || first.at > this.time + withinMs) {
+      await this.passTo(this.time + withinMs)
+      return new Uint8Array(0)
+    }
+    if (first.at > this.time) await this.passTo(first.at)
+    const due = this.queue.filter((s) => s.at <= this.time)
+    this.queue = this.queue.filter((s) => s.at > this.time)
+    const bytes = Uint8Array.from(due.flatMap((s) => [...s.bytes]))
+    this.fromChip += bytes.length
+    const [unplug] = this.of('unplug')
+    if (unplug && this.fromChip >= unplug.after) this.lose('unplugged', 'the plug was pulled')
+    return bytes
+  }
+
+  async write(bytes: Uint8Array): Promise<void> {
+    this.check()
+    await this.passTo(this.time + (bytes.length * bitsPerByte * 1000) / this.rate)
+    if (this.of('echo').length > 0) {
+      this.emit(bytes, 0)
+      return
+    }
+    for (const byte of this.toChip.through(bytes)) this.hear(byte)
+  }
+
+  /** A byte that reaches the chip; a frame is answered once its second END is there. */
+  private hear(byte: number): void {
+    if (!this.loader) return
+    if (byte !== end) {
+      this.pending.push(byte)
+      return
+    }
+    const piece = Uint8Array.from(this.pending)
+    this.pending = []
+    if (piece.length === 0) return
+    // Before the first sync it measures the rate; afterwards another rate is noise to it.
+    if (this.chipRate !== null && this.chipRate !== this.rate) return
+    const packet = slipUnescape(piece)
+    if (!packet) return
+    const sync = packet[1] === 0x08
+    if (this.chipRate === null && !sync) return
+    if (this.chipRate === null) {
+      this.chipRate = this.rate
+      this.rom.measured(this.rate)
+    }
+    if (!sync) this.requests++
+    if (!sync && this.of('mute').some((m) => this.requests >= m.request && this.requests < m.request + m.count)) return
+    for (const reply of this.rom.answer(packet)) this.send(reply.packet, reply.workMs, reply.sync)
+    if (this.rom.wantedRate !== null) {
+      this.chipRate = this.rom.wantedRate
+      this.rom.wantedRate = null
+    }
+  }
+
+  private send(packet: Uint8Array, workMs: number, sync: boolean): void {
+    if (!sync) this.answers++
+    const mine = (n: number) => !sync && n === this.answers
+    if (this.of('lose').some((f) => mine(f.answer))) return
+    for (const f of this.of('text')) if (mine(f.answer)) this.speak(f.text, this.rate)
+    const late = this.of('late').find((f) => mine(f.answer))?.ms ?? 0
+    this.emit(slipEncode(packet), workMs + late)
+  }
+
+  async setLines(): Promise<void> {
+    this.check()
+  }
+  async changeRate(rate: number): Promise<void> {
+    this.check()
+    this.rate = rate
+  }
+  async close(): Promise<void> {
+    this.gone ??= 'closed'
+  }
+  onLost(tell: (why: LostWhy, text: string) => void): () => void {
+    this.listeners.add(tell)
+    return () => this.listeners.delete(tell)
+  }
+  private lose(why: LostWhy, text: string): void {
+    this.gone = why
+    for (const tell of this.listeners) tell(why, text)
+  }
+  private check(): void {
+    if (this.gone) throw new LineLost(this.gone, 'the line is gone')
+  }
+}
