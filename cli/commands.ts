@@ -255,6 +255,15 @@ export const commands: Record<string, Command> = {
     example: 'bin/fresh-coat link info --port virtual:chip.json',
     run: async (options) => (await import('./link')).linkInfo(options),
   },
+  'link backup': {
+    kind: 'port',
+    line: 'reads a chip twice, compares, and keeps it in a new file',
+    input:
+      '--port tcp:HOST:PORT | virtual:FILE --out FILE [--offset N] [--bytes N] [--once] [--rate R] [--timeout MS] [--tries N] [--record FILE]',
+    output: 'out, offset, bytes, sha256, reads, verdict, compare, whole, seconds, family, mac, virtual, line, findings',
+    example: 'bin/fresh-coat link backup --port virtual:chip.json --out stock.bin',
+    run: async (options) => (await import('./link')).linkBackup(options),
+  },
   'link time': {
     kind: 'json',
     line: 'how long a read or a write takes over the line',

@@ -19,8 +19,10 @@ const valueOptions = new Set([
   'timeout',
   'tries',
   'record',
+  'offset',
+  'bytes',
 ])
-const flags = new Set(['text', 'json'])
+const flags = new Set(['text', 'json', 'once'])
 
 interface Call {
   name: string

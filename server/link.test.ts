@@ -1,8 +1,9 @@
-import { mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { createHash } from 'node:crypto'
+import { existsSync, mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import type { Server } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { linkInfo } from '../cli/link'
+import { linkBackup, linkInfo } from '../cli/link'
 import { openPort } from '../cli/ports'
 import { ChipSpec } from '../standins/chip/chip-spec'
 import { serveChip } from '../standins/chip/served'
@@ -74,3 +75,93 @@ test.each<[[string, string]]>([[['rate', '299']], [['tries', '0']], [['timeout',
   '%p is refused',
   async (option) => expect(info('virtual:x', [option])).rejects.toThrow(/whole number/),
 )
+
+describe('a backup', () => {
+  const lx106 = { family: 'LX106', flashBytes: 2 ** 18, flashId: '684012' }
+  const keep = (name: string, more: [string, string][] = [], faults: object[] = []) =>
+    linkBackup(
+      new Map([
+        ['port', `virtual:${file(`${name}.json`, JSON.stringify({ ...lx106, faults }))}`],
+        ['out', join(folder, `${name}.bin`)],
+        ...more,
+      ]),
+    )
+  const hash = (path: string) => createHash('sha256').update(readFileSync(path)).digest('hex')
+
+  test('two equal reads of the whole chip are verified, and kept with their hash', async () => {
+    const out = (await keep('whole')) as { out: string; sha256: string }
+    expect(out).toMatchObject({
+      verdict: 'verified',
+      reads: 2,
+      whole: true,
+      bytes: 2 ** 18,
+      compare: { verdict: 'same' },
+    })
+    expect(hash(out.out)).toBe(out.sha256)
+    expect(readFileSync(`${out.out}.sha256`, 'utf8')).toBe(`${out.sha256}  whole.bin\n`)
+    expect(statSync(out.out).mode & 0o077).toBe(0)
+  })
+  test('a part, once, is a single read of a part', async () =>
+    expect(
+      await keep('part', [
+        ['offset', '0x1000'],
+        ['bytes', '5000'],
+        ['once', 'yes'],
+      ]),
+    ).toMatchObject({
+      verdict: 'single',
+      reads: 1,
+      whole: false,
+      offset: 4096,
+      bytes: 5000,
+      compare: null,
+    }))
+  test('a bit that flips in the second read looks right: only the comparison sees it, and nothing is mixed', async () => {
+    const clean = (await keep('clean', [['bytes', '256']])) as { sha256: string }
+    const verdicts = new Set<string>()
+    for (let at = 1700; at < 1712; at++) {
+      const out = (await keep(`shaky${at}`, [['bytes', '256']], [{ fault: 'flip', to: 'host', at }])) as {
+        out: string
+        sha256: string | null
+        verdict: string
+      }
+      verdicts.add(out.verdict)
+      if (out.verdict === 'verified') expect(out.sha256).toBe(clean.sha256)
+      else {
+        expect(out).toMatchObject({ verdict: 'unstable', sha256: null, out: expect.stringMatching(/\.bin\.partial$/) })
+        expect(existsSync(join(folder, `shaky${at}.bin`))).toBe(false)
+      }
+    }
+    expect(verdicts).toContain('unstable')
+  })
+  test('a file that is there is never written over', async () => {
+    file('taken.bin', 'mine')
+    await expect(async () => keep('taken')).rejects.toThrow(/is there already/)
+    expect(readFileSync(join(folder, 'taken.bin'), 'utf8')).toBe('mine')
+  })
+  test('what does not lie within the chip is refused, and no file is left', async () => {
+    await expect(
+      keep('beyond', [
+        ['offset', '200000'],
+        ['bytes', '100000'],
+      ]),
+    ).rejects.toThrow(/do not lie within the chip/)
+    expect(existsSync(join(folder, 'beyond.bin'))).toBe(false)
+  })
+  test('a line that is lost keeps nothing under the name of a backup', async () => {
+    expect(await keep('lost', [], [{ fault: 'unplug', after: 9000 }])).toMatchObject({ out: null, verdict: null })
+    expect(existsSync(join(folder, 'lost.bin'))).toBe(false)
+  })
+  test('an adapter that waits is named', async () => {
+    const path = file('slow.json', JSON.stringify({ ...lx106, latencyMs: 16 }))
+    const out = await linkBackup(
+      new Map([
+        ['port', `virtual:${path}`],
+        ['out', join(folder, 'slow.bin')],
+        ['bytes', '256'],
+        ['once', 'yes'],
+      ]),
+    )
+    expect(out).toMatchObject({ findings: [{ code: 'link-slow-adapter', severity: 'watch' }] })
+  })
+})

@@ -93,6 +93,10 @@ export class VirtualLink implements ByteLink {
     for (const f of spec.faults) if (f.fault === 'garbage') this.emit(this.garbage(f.bytes), 0)
   }
 
+  /** What stands in its flash now. */
+  get flash(): Uint8Array {
+    return this.rom.flash.bytes
+  }
   private get loader(): boolean {
     return this.spec.strap === 'held' && !this.rom.left
   }

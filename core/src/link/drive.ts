@@ -5,6 +5,8 @@ import type { Effect, Event, Flow, LinkState } from './flow'
 export interface Watch {
   /** Hears the state that a person is shown. */
   onState?: (state: LinkState) => void
+  /** Takes bytes of the chip as they come. */
+  onBytes?: (at: number, bytes: Uint8Array) => void
 }
 
 async function carry(effect: Effect, link: ByteLink, watch: Watch): Promise<Event> {
@@ -19,6 +21,9 @@ async function carry(effect: Effect, link: ByteLink, watch: Watch): Promise<Even
       return { done: true }
     case 'now':
       return { now: link.now() }
+    case 'keep':
+      watch.onBytes?.(effect.at, effect.bytes)
+      return { done: true }
     default:
       watch.onState?.(effect.state)
       return { done: true }

@@ -18,11 +18,13 @@ export type Effect =
   | { do: 'now' }
   /** The state that a person is shown. */
   | { do: 'state'; state: LinkState }
+  /** Bytes of the chip, from the place where the read began. */
+  | { do: 'keep'; at: number; bytes: Uint8Array }
 
 export type Event = { bytes: Uint8Array } | { now: number } | { done: true }
 export type Flow<T> = Generator<Effect, T, Event>
 
-export const linkStates = ['listening', 'calling', 'detecting', 'testing'] as const
+export const linkStates = ['listening', 'calling', 'detecting', 'backing up'] as const
 export type LinkState = (typeof linkStates)[number]
 
 export interface LineCounts {
@@ -32,6 +34,8 @@ export interface LineCounts {
   noiseBytes: number
   /** Of each exchange that was answered, in ms. */
   roundTrips: number[]
+  /** Those of register reads: what is left of them without their bytes is the adapter's wait. */
+  registerTrips: number[]
   /** Our own requests that came back. */
   echoes: number
 }
@@ -54,7 +58,7 @@ export const newLine = (rate: number, timeoutMs: number): Line => ({
   statusBytes: 4,
   timeoutMs,
   rest: new Uint8Array(0),
-  counts: { exchanges: 0, retries: 0, resumes: 0, noiseBytes: 0, roundTrips: [], echoes: 0 },
+  counts: { exchanges: 0, retries: 0, resumes: 0, noiseBytes: 0, roundTrips: [], registerTrips: [], echoes: 0 },
   noise: new Uint8Array(0),
 })
 
@@ -170,6 +174,7 @@ export function* fence(line: Line, tries: number): Flow<boolean> {
 }
 
 const mostRepeats = 4
+const repeatsOfRefused = 2
 
 export type Exchanged = { kind: 'answer'; answer: RomAnswer } | { kind: 'silent' }
 
@@ -184,7 +189,14 @@ export function* exchange(line: Line, request: Request, fenceTries: number): Flo
     yield* send(request)
     const answer = yield* answerTo(line, request.command, line.timeoutMs)
     if (answer) {
-      line.counts.roundTrips.push((yield* now()) - began)
+      const trip = (yield* now()) - began
+      line.counts.roundTrips.push(trip)
+      if (request.command === 'read-register') line.counts.registerTrips.push(trip)
+      // A request that was damaged on the way is refused, and a bit of the status may have flipped on the way back.
+      if (answer.status.failed && i < repeatsOfRefused) {
+        line.counts.retries++
+        continue
+      }
       return { kind: 'answer', answer }
     }
     line.counts.retries++
@@ -207,18 +219,23 @@ const bitsPerByte = 10
 
 /** What the line was like: round trips, and the adapter's own wait without the bytes' time on the line. */
 export function reportOf({ counts, rate }: Line): LineReport {
-  const sorted = [...counts.roundTrips].sort((a, b) => a - b)
-  const at = (share: number) =>
-    sorted.length ? (sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] as number) : null
-  const median = at(0.5)
+  const share = (list: readonly number[], of: number): number | null => {
+    const sorted = [...list].sort((x, y) => x - y)
+    return sorted[Math.min(sorted.length - 1, Math.floor(of * sorted.length))] ?? null
+  }
+  const ofRegisters = share(counts.registerTrips, 0.5)
   const onLine = (bytesOfRegisterRead * bitsPerByte * 1000) / rate
   return {
     exchanges: counts.exchanges,
     retries: counts.retries,
     resumes: counts.resumes,
     noiseBytes: counts.noiseBytes,
-    rttMs: { min: sorted[0] ?? null, median, p95: at(0.95) },
-    latencyMs: median === null ? null : Math.max(0, median - onLine),
+    rttMs: {
+      min: share(counts.roundTrips, 0),
+      median: share(counts.roundTrips, 0.5),
+      p95: share(counts.roundTrips, 0.95),
+    },
+    latencyMs: ofRegisters === null ? null : Math.max(0, ofRegisters - onLine),
   }
 }
 

@@ -55,10 +55,16 @@ function words(...list: number[]): Uint8Array {
   for (const [i, word] of list.entries()) view.setUint32(4 * i, word, true)
   return out
 }
-const request = (command: LinkCommand, ...list: number[]): Request => ({ command, data: words(...list), checksum: 0 })
+export const request = (command: LinkCommand, ...list: number[]): Request => ({
+  command,
+  data: words(...list),
+  checksum: 0,
+})
 
 /** The chip went silent in the middle: said once, whatever was asked. */
-class Silent extends Error {}
+export class Silent extends Error {}
+/** The chip understood, and would not: what it was asked, and its status. */
+export class Refused extends Error {}
 
 const fenceTries = 20
 
@@ -67,11 +73,18 @@ function* ask(line: Line, wanted: Request): Flow<RomAnswer> {
   if (out.kind === 'silent') throw new Silent()
   return out.answer
 }
-export function* readRegister(line: Line, address: number): Flow<number> {
-  return (yield* ask(line, request('read-register', address))).value
+/** As {@link ask}, where a refusal is no answer to go on with. */
+export function* demand(line: Line, wanted: Request): Flow<RomAnswer> {
+  const answer = yield* ask(line, wanted)
+  const { failed, code, name } = answer.status
+  if (failed) throw new Refused(`${wanted.command} was refused: status ${code}, ${name}`)
+  return answer
 }
-function* writeRegister(line: Line, address: number, value: number): Flow<void> {
-  yield* ask(line, request('write-register', address, value, 0xffffffff, 0))
+export function* readRegister(line: Line, address: number): Flow<number> {
+  return (yield* demand(line, request('read-register', address))).value
+}
+export function* writeRegister(line: Line, address: number, value: number): Flow<void> {
+  yield* demand(line, request('write-register', address, value, 0xffffffff, 0))
 }
 
 const running: ReadonlySet<string> = new Set(['flash_boot', 'app_text', 'boot_loop'])
@@ -111,8 +124,8 @@ function noAnswer(line: Line): LinkFinding {
 const heardOf = ({ noise, rest }: Line): Uint8Array => Uint8Array.from([...noise, ...rest])
 
 /** LX106 attaches its flash by a flash-begin of nothing, which erases nothing; later ROMs by a command of their own. */
-function* attach(line: Line, { family }: Die): Flow<void> {
-  yield* ask(line, family === 'LX106' ? request('flash-begin', 0, 0, 0, 0) : request('spi-attach', 0, 0))
+export function* attach(line: Line, { family }: Die): Flow<void> {
+  yield* demand(line, family === 'LX106' ? request('flash-begin', 0, 0, 0, 0) : request('spi-attach', 0, 0))
 }
 
 function* readFlashId(line: Line, { die }: Die): Flow<number> {
@@ -204,6 +217,15 @@ function* detect(line: Line): Flow<Identity> {
   }
 }
 
+export const refused = (cause: Refused): LinkFinding =>
+  say(
+    'rom-refused',
+    'error',
+    `The chip refused: ${cause.message}.`,
+    '',
+    'Bring it into its loader again; look at supply and wires.',
+  )
+
 /** Calls the chip and asks it what it is. @param tries syncs before it gives up */
 export function* identify(line: Line, tries: number): Flow<Identity> {
   yield* show('listening')
@@ -217,6 +239,7 @@ export function* identify(line: Line, tries: number): Flow<Identity> {
   try {
     return yield* detect(line)
   } catch (cause) {
+    if (cause instanceof Refused) return { ...nothing, findings: [refused(cause)] }
     if (!(cause instanceof Silent)) throw cause
     yield* drain(line)
     return { ...nothing, findings: [noAnswer(line)] }

@@ -70,6 +70,12 @@ function padsFact(view: UnitView): KnownFact {
   }
 }
 
+/** Only where one is named: most units have their pads on the board. */
+const moduleFact = ({ module }: UnitView): KnownFact[] =>
+  module
+    ? [{ name: 'Module', value: module.name, evidence: `${module.family}, its contacts as they stand under Kit` }]
+    : []
+
 const isolationWords = { isolated: 'Yes', 'non-isolated': 'No', unknown: 'Unknown: treated as No' }
 
 /** Is the low-voltage side isolated from the mains, and why. */
@@ -114,6 +120,7 @@ export function knownFacts(view: UnitView): KnownFact[] {
     familyFact(view),
     flashFact(view),
     padsFact(view),
+    ...moduleFact(view),
     isolationFact(view),
     ratingFact(view),
     { name: 'Backup', value: backupWords[backupOf(view).state] ?? null, evidence: '' },

@@ -1,0 +1,108 @@
+import { sectorBytes } from './erase'
+import { exchange, type Flow, type Line, show } from './flow'
+import { attach, demand, type Identity, readRegister, request, Silent, writeRegister } from './identity'
+import { type Die, dieOf, macOf, magicAddress, wordOf } from './registers'
+
+/** Reading a chip's flash through its loader: by its own command, or through registers where it has none (brief 06 §3). */
+
+/** Bytes of one piece: the buffer of flash-read, and the sixteen words of the flash controller. */
+const pieceBytes = 64
+const mostAgain = 4
+const fenceTries = 20
+
+/** What speaks of a chip that is not the one that was read before. */
+export class OtherUnit extends Error {}
+
+interface Reader {
+  line: Line
+  /** Its address, as it was read first. */
+  mac: string | null
+  found: Die
+  flashBytes: number
+}
+
+const userRead = 0xd0000000
+const user1Read = 0x5c01ff00
+const user2Read = 0x70000003
+const start = 0x00040000
+
+/** Is it the die and the address that were read first? */
+function* same({ line, found, mac }: Reader): Flow<boolean> {
+  if (dieOf(yield* readRegister(line, magicAddress))?.die !== found.die) return false
+  const words: number[] = []
+  for (const address of found.die.mac) words.push(yield* readRegister(line, wordOf(address)))
+  return macOf(words) === mac
+}
+
+/**
+ * A reset forgets everything: attached anew, and made ready to read. Magic and address say that it is the same unit; where they
+ * do not, they are read once more, since one bit on the way back looks right.
+ */
+function* ready(reader: Reader): Flow<void> {
+  const { line, found, flashBytes } = reader
+  if (!(yield* same(reader)) && !(yield* same(reader))) throw new OtherUnit()
+  yield* attach(line, found)
+  if (byRegisters(found)) {
+    const at = (offset: number) => wordOf(found.die.spi.base) + offset
+    yield* writeRegister(line, at(found.die.spi.user), userRead)
+    yield* writeRegister(line, at(found.die.spi.user1), user1Read)
+    yield* writeRegister(line, at(found.die.spi.user2), user2Read)
+    return
+  }
+  yield* demand(line, request('spi-parameters', 0, flashBytes, 65_536, sectorBytes, 256, 0xffff))
+}
+
+/** Only the first of these ROMs has no flash-read. */
+export const byRegisters = ({ family }: Die): boolean => family === 'LX106'
+
+function* pieceOf({ line, found }: Reader, offset: number, bytes: number): Flow<Uint8Array | null> {
+  if (!byRegisters(found)) {
+    const out = yield* exchange(line, request('flash-read', offset, bytes), fenceTries)
+    if (out.kind === 'silent') throw new Silent()
+    return out.answer.status.failed ? null : out.answer.data.slice(0, bytes)
+  }
+  const base = wordOf(found.die.spi.base)
+  yield* writeRegister(line, base + 4, (offset << 8) >>> 0)
+  yield* writeRegister(line, base, start)
+  const out = new Uint8Array(Math.ceil(bytes / 4) * 4)
+  const view = new DataView(out.buffer)
+  for (let at = 0; at < bytes; at += 4)
+    view.setUint32(at, yield* readRegister(line, base + found.die.spi.w0 + at), true)
+  return out.slice(0, bytes)
+}
+
+function* sectorOf(reader: Reader, offset: number, bytes: number): Flow<Uint8Array | null> {
+  const out = new Uint8Array(bytes)
+  for (let at = 0; at < bytes; at += pieceBytes) {
+    const piece = yield* pieceOf(reader, offset + at, Math.min(pieceBytes, bytes - at))
+    if (piece === null) return null
+    out.set(piece, at)
+  }
+  return out
+}
+
+/**
+ * Reads from `offset` on, sector by sector, and hands each one out as it is whole. Where a sector was not read in one go, the
+ * unit may have restarted in it: it is looked at anew and the sector is read again.
+ */
+export function* readFlash(line: Line, who: Identity, offset: number, bytes: number): Flow<void> {
+  const found = who.magic === null ? null : dieOf(Number(who.magic))
+  if (!found || who.flashBytes === null) throw new OtherUnit()
+  const reader: Reader = { line, found, mac: who.mac, flashBytes: who.flashBytes }
+  yield* show('backing up')
+  yield* ready(reader)
+  for (let at = 0, again = 0; at < bytes; ) {
+    const before = line.counts.retries
+    const length = Math.min(sectorBytes - ((offset + at) % sectorBytes), bytes - at)
+    const sector = yield* sectorOf(reader, offset + at, length)
+    if (sector !== null && line.counts.retries === before) {
+      yield { do: 'keep', at, bytes: sector }
+      at += length
+      again = 0
+      continue
+    }
+    if (++again > mostAgain) throw new Silent()
+    line.counts.resumes++
+    yield* ready(reader)
+  }
+}
