@@ -264,6 +264,23 @@ export const commands: Record<string, Command> = {
     example: 'bin/fresh-coat link backup --port virtual:chip.json --out stock.bin',
     run: async (options) => (await import('./link')).linkBackup(options),
   },
+  'link verify': {
+    kind: 'port',
+    line: 'is what stands in the chip this file',
+    input:
+      '--port tcp:HOST:PORT | virtual:FILE --file F [--offset N] [--method digest|readback|sample] [--seed N] [--rate R] [--timeout MS] [--tries N] [--record FILE]',
+    output: 'verdict, method, bytes, firstDifference, family, mac, virtual, line, findings',
+    example: 'bin/fresh-coat link verify --port virtual:chip.json --file stock.bin',
+    run: async (options) => (await import('./link-verify')).linkVerify(options),
+  },
+  'link console': {
+    kind: 'port',
+    line: 'hears what a unit says, and judges it as boot-log does; sends nothing',
+    input: '--port tcp:HOST:PORT | virtual:FILE [--seconds S] [--rate R] [--record FILE]',
+    output: 'bytes, text, boot, virtual, line, findings',
+    example: 'bin/fresh-coat link console --port virtual:chip.json --seconds 3',
+    run: async (options) => (await import('./link-verify')).linkConsole(options),
+  },
   'link time': {
     kind: 'json',
     line: 'how long a read or a write takes over the line',

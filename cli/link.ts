@@ -14,7 +14,13 @@ import { FileError, UsageError } from './usage'
 
 /** Commands that talk to a chip: they open the port they are given, and nothing else. */
 
-function number(options: Map<string, string>, name: string, otherwise: number, least: number, most: number): number {
+export function number(
+  options: Map<string, string>,
+  name: string,
+  otherwise: number,
+  least: number,
+  most: number,
+): number {
   const text = options.get(name)
   if (text === undefined) return otherwise
   const n = /^\d+$/.test(text) ? Number(text) : Number.NaN
@@ -65,7 +71,7 @@ const usualTimeoutMs = 400
 const usualTries = 20
 const betweenProgressMs = 250
 
-const nobody = {
+export const nobody = {
   family: null,
   magic: null,
   chipId: null,
@@ -79,7 +85,7 @@ const failed = (code: string, message: string, next: string) => [
   { ...finding(code, 'error', message, '', next), at: null },
 ]
 
-interface Session {
+export interface Session {
   link: ByteLink
   line: Line
   /** One JSON object a line on standard error, at most four a second. */
@@ -87,7 +93,7 @@ interface Session {
 }
 
 /** Opens the port, runs, and closes it again; what goes wrong with the line is a finding, not a crash. */
-async function session(
+export async function session(
   options: Map<string, string>,
   unsaid: object,
   run: (at: Session, tries: number) => Promise<object>,
@@ -153,7 +159,7 @@ export const linkInfo = (options: Map<string, string>): Promise<object> =>
     return found
   })
 
-function place(options: Map<string, string>, name: string): number | null {
+export function place(options: Map<string, string>, name: string): number | null {
   const text = options.get(name)
   if (text === undefined) return null
   const n = /^(0x[0-9a-f]+|\d+)$/i.test(text) ? Number(text) : Number.NaN

@@ -21,6 +21,10 @@ const valueOptions = new Set([
   'record',
   'offset',
   'bytes',
+  'file',
+  'method',
+  'seed',
+  'seconds',
 ])
 const flags = new Set(['text', 'json', 'once'])
 

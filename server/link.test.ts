@@ -4,6 +4,7 @@ import type { Server } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { linkBackup, linkInfo } from '../cli/link'
+import { linkConsole, linkVerify } from '../cli/link-verify'
 import { openPort } from '../cli/ports'
 import { ChipSpec } from '../standins/chip/chip-spec'
 import { serveChip } from '../standins/chip/served'
@@ -163,5 +164,113 @@ describe('a backup', () => {
       ]),
     )
     expect(out).toMatchObject({ findings: [{ code: 'link-slow-adapter', severity: 'watch' }] })
+  })
+})
+
+describe('held against a file', () => {
+  const rv32 = { family: 'RV32', flashBytes: 2 ** 18, flashId: '204012' }
+  const lx106 = { family: 'LX106', flashBytes: 2 ** 18, flashId: '684012' }
+  /** What stands in the chip of this description, by a read of it. */
+  async function stands(chip: object, name: string): Promise<{ port: string; path: string }> {
+    const port = `virtual:${file(`${name}.json`, JSON.stringify(chip))}`
+    const path = join(folder, `${name}.bin`)
+    await linkBackup(
+      new Map([
+        ['port', port],
+        ['out', path],
+        ['bytes', '49152'],
+        ['once', 'yes'],
+      ]),
+    )
+    return { port, path }
+  }
+  const verify = (port: string, path: string, more: [string, string][] = []) =>
+    linkVerify(new Map([['port', port], ['file', path], ...more]))
+  const changed = (path: string, at: number) => {
+    const bytes = readFileSync(path)
+    bytes[at] = (bytes[at] ?? 0) ^ 0x40
+    writeFileSync(`${path}.${at}`, bytes)
+    return `${path}.${at}`
+  }
+
+  test('by the ROM’s digest, where it has one; byte by byte where it has none', async () => {
+    const late = await stands(rv32, 'late')
+    expect(await verify(late.port, late.path)).toMatchObject({ verdict: 'same', method: 'digest', findings: [] })
+    expect(await verify(late.port, changed(late.path, 9))).toMatchObject({
+      verdict: 'different',
+      firstDifference: null,
+      findings: [{ code: 'link-verify-failed' }],
+    })
+    const early = await stands(lx106, 'early')
+    expect(await verify(early.port, early.path)).toMatchObject({ verdict: 'same', method: 'readback' })
+    expect(await verify(early.port, changed(early.path, 12_345))).toMatchObject({
+      verdict: 'different',
+      firstDifference: 12_345,
+    })
+    expect(await verify(early.port, early.path, [['method', 'digest']])).toMatchObject({
+      verdict: 'unknown',
+      findings: [{ code: 'link-no-digest', severity: 'error' }],
+    })
+  })
+  test('a sample is never called more than a sample, and says its chance', async () => {
+    const { port, path } = await stands(lx106, 'some')
+    const out = await verify(port, path, [['method', 'sample']])
+    expect(out).toMatchObject({ verdict: 'sampled', findings: [{ code: 'link-sampled', severity: 'watch' }] })
+    // The first sector is always among them.
+    expect(await verify(port, changed(path, 100), [['method', 'sample']])).toMatchObject({
+      verdict: 'different',
+      firstDifference: 100,
+    })
+  })
+  test.each<[string, [string, string][], RegExp]>([
+    ['an empty file', [['file', '/dev/null']], /empty/],
+    ['a file that is not there', [['file', '/nowhere.bin']], /cannot be read/],
+    ['no file', [], /--file is missing/],
+    [
+      'an unknown method',
+      [
+        ['file', 'package.json'],
+        ['method', 'faith'],
+      ],
+      /--method/,
+    ],
+    [
+      'a file that does not lie within the chip',
+      [
+        ['file', 'package.json'],
+        ['offset', '0x3ffff'],
+      ],
+      /do not lie within/,
+    ],
+  ])('%s', async (_, options, why) => {
+    const port = `virtual:${file('held.json', JSON.stringify(rv32))}`
+    await expect(async () => linkVerify(new Map([['port', port], ...options]))).rejects.toThrow(why)
+  })
+})
+
+describe('by ear', () => {
+  const hear = (more: object, options: [string, string][] = []) =>
+    linkConsole(new Map([['port', `virtual:${file('ear.json', JSON.stringify({ ...chip, ...more }))}`], ...options]))
+  test('a unit in its loader, and one that runs its program', async () => {
+    expect(await hear({})).toMatchObject({
+      text: expect.stringContaining('waiting for download'),
+      boot: { verdict: 'serial_download' },
+    })
+    expect(await hear({ strap: 'free' })).toMatchObject({
+      text: expect.stringContaining('hello from the shop'),
+      boot: { verdict: 'flash_boot' },
+    })
+  })
+  test('at the wrong rate it is garbled, and the right one is named', async () =>
+    expect(await hear({ family: 'LX106', flashId: '684014', strap: 'free' })).toMatchObject({
+      boot: { verdict: 'wrong_rate', likelyBaud: 74_880 },
+    }))
+  test('nothing is sent', async () => {
+    const path = join(folder, 'ear.jsonl')
+    await hear({}, [
+      ['record', path],
+      ['seconds', '1'],
+    ])
+    expect(readFileSync(path, 'utf8')).not.toContain('"out"')
   })
 })

@@ -24,7 +24,7 @@ export type Effect =
 export type Event = { bytes: Uint8Array } | { now: number } | { done: true }
 export type Flow<T> = Generator<Effect, T, Event>
 
-export const linkStates = ['listening', 'calling', 'detecting', 'backing up'] as const
+export const linkStates = ['listening', 'calling', 'detecting', 'backing up', 'verifying'] as const
 export type LinkState = (typeof linkStates)[number]
 
 export interface LineCounts {
@@ -182,12 +182,17 @@ export type Exchanged = { kind: 'answer'; answer: RomAnswer } | { kind: 'silent'
  * One request and its answer; a time-out is fenced, and the request repeated. Only for requests that may be: those that write
  * are never sent again blindly.
  */
-export function* exchange(line: Line, request: Request, fenceTries: number): Flow<Exchanged> {
+export function* exchange(
+  line: Line,
+  request: Request,
+  fenceTries: number,
+  withinMs = line.timeoutMs,
+): Flow<Exchanged> {
   for (let i = 0; i <= mostRepeats; i++) {
     const began = yield* now()
     line.counts.exchanges++
     yield* send(request)
-    const answer = yield* answerTo(line, request.command, line.timeoutMs)
+    const answer = yield* answerTo(line, request.command, withinMs)
     if (answer) {
       const trip = (yield* now()) - began
       line.counts.roundTrips.push(trip)

@@ -68,8 +68,8 @@ export class Refused extends Error {}
 
 const fenceTries = 20
 
-function* ask(line: Line, wanted: Request): Flow<RomAnswer> {
-  const out = yield* exchange(line, wanted, fenceTries)
+export function* ask(line: Line, wanted: Request, withinMs = line.timeoutMs): Flow<RomAnswer> {
+  const out = yield* exchange(line, wanted, fenceTries, withinMs)
   if (out.kind === 'silent') throw new Silent()
   return out.answer
 }

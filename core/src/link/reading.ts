@@ -1,6 +1,7 @@
+import { factsOf } from '../families/families'
 import { sectorBytes } from './erase'
-import { exchange, type Flow, type Line, show } from './flow'
-import { attach, demand, type Identity, readRegister, request, Silent, writeRegister } from './identity'
+import { type Flow, type Line, show } from './flow'
+import { ask, attach, demand, type Identity, readRegister, request, Silent, writeRegister } from './identity'
 import { type Die, dieOf, macOf, magicAddress, wordOf } from './registers'
 
 /** Reading a chip's flash through its loader: by its own command, or through registers where it has none (brief 06 §3). */
@@ -8,12 +9,12 @@ import { type Die, dieOf, macOf, magicAddress, wordOf } from './registers'
 /** Bytes of one piece: the buffer of flash-read, and the sixteen words of the flash controller. */
 const pieceBytes = 64
 const mostAgain = 4
-const fenceTries = 20
+const readMs = 1000
 
 /** What speaks of a chip that is not the one that was read before. */
 export class OtherUnit extends Error {}
 
-interface Reader {
+export interface Reader {
   line: Line
   /** Its address, as it was read first. */
   mac: string | null
@@ -38,7 +39,7 @@ function* same({ line, found, mac }: Reader): Flow<boolean> {
  * A reset forgets everything: attached anew, and made ready to read. Magic and address say that it is the same unit; where they
  * do not, they are read once more, since one bit on the way back looks right.
  */
-function* ready(reader: Reader): Flow<void> {
+export function* ready(reader: Reader): Flow<void> {
   const { line, found, flashBytes } = reader
   if (!(yield* same(reader)) && !(yield* same(reader))) throw new OtherUnit()
   yield* attach(line, found)
@@ -52,14 +53,16 @@ function* ready(reader: Reader): Flow<void> {
   yield* demand(line, request('spi-parameters', 0, flashBytes, 65_536, sectorBytes, 256, 0xffff))
 }
 
+/** The ROM works out no digest. */
+export const lacksDigest = ({ family }: Die): boolean => factsOf(family).link?.lacks.includes('flash-digest') ?? true
+
 /** Only the first of these ROMs has no flash-read. */
-export const byRegisters = ({ family }: Die): boolean => family === 'LX106'
+export const byRegisters = ({ family }: Die): boolean => factsOf(family).link?.lacks.includes('flash-read') ?? true
 
 function* pieceOf({ line, found }: Reader, offset: number, bytes: number): Flow<Uint8Array | null> {
   if (!byRegisters(found)) {
-    const out = yield* exchange(line, request('flash-read', offset, bytes), fenceTries)
-    if (out.kind === 'silent') throw new Silent()
-    return out.answer.status.failed ? null : out.answer.data.slice(0, bytes)
+    const answer = yield* ask(line, request('flash-read', offset, bytes), Math.max(readMs, line.timeoutMs))
+    return answer.status.failed ? null : answer.data.slice(0, bytes)
   }
   const base = wordOf(found.die.spi.base)
   yield* writeRegister(line, base + 4, (offset << 8) >>> 0)
