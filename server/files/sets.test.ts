@@ -1,8 +1,8 @@
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { buildExtended, buildPartitions, noise, twoSlotLayout } from '@fresh-coat/core/image/build'
-import { curtainDescriptor } from '@fresh-coat/core/testing/curtain'
+import { buildPartitions, noise, twoSlotLayout } from '@fresh-coat/core/image/build'
+import { curtainApp, curtainLoader } from '@fresh-coat/core/testing/curtain'
 import { runCommand } from '../commands'
 import type { Db } from '../db/client'
 import { codeOf, freshDatabase, heldVersion, runner } from '../db/testing'
@@ -25,24 +25,11 @@ const viewOf = async (id: string) => {
   return view
 }
 
-const head = {
-  mode: 'DIO',
-  sizeCode: 2,
-  clock: 15,
-  entry: 0x42000020,
-  chipId: 5,
-  maxRevision: 199,
-  minRevision: 3,
-} as const
 const files = {
-  'loader.bin': buildExtended({
-    ...head,
-    withHash: false,
-    segments: [{ address: 0x3c000020, data: new Uint8Array(16) }],
-  }),
+  'loader.bin': curtainLoader(),
   'table.bin': buildPartitions(twoSlotLayout),
   'select.bin': noise(0x2000, 9),
-  'curtain.bin': buildExtended({ ...head, segments: [{ address: 0x3c000020, data: curtainDescriptor }] }),
+  'curtain.bin': curtainApp(),
 }
 const places = { 'loader.bin': 0, 'table.bin': 0x8000, 'select.bin': 0xd000, 'curtain.bin': 0x10000 }
 type Name = keyof typeof files

@@ -1,5 +1,5 @@
-import { curtainDescriptor } from '../testing/curtain'
-import { buildChip, buildExtended, buildLx106, buildPartitions, noise, twoSlotLayout } from './build'
+import { curtainApp, curtainLoader } from '../testing/curtain'
+import { buildChip, buildLx106, buildPartitions, noise, twoSlotLayout } from './build'
 import { inspectImage } from './inspect'
 import { guessOffsets, type PartToPlace } from './place-part'
 
@@ -8,23 +8,8 @@ const partOf = (bytes: Uint8Array, name = 'part.bin', family: 'RV32' | 'LX6' | '
   bytes: bytes.length,
   inspection: inspectImage(bytes, { family }),
 })
-const extended = (chipId: number, more: object = {}) => ({
-  mode: 'DIO' as const,
-  sizeCode: 2,
-  clock: 15,
-  entry: 0x42000020,
-  chipId,
-  maxRevision: 199,
-  minRevision: 3,
-  ...more,
-})
-const loader = (chipId: number) =>
-  buildExtended({
-    ...extended(chipId),
-    withHash: false,
-    segments: [{ address: 0x3c000020, data: new Uint8Array(16) }],
-  })
-const app = buildExtended({ ...extended(5), segments: [{ address: 0x3c000020, data: curtainDescriptor }] })
+const loader = curtainLoader
+const app = curtainApp()
 const table = buildPartitions(twoSlotLayout)
 
 test('loader, table and program lie where their chip looks for them, whatever they are called', () => {

@@ -3,36 +3,13 @@ import { gzipSync } from 'fflate'
 import { sha256Hex } from '../bytes/digests'
 import { bytesOfLatin1 } from '../bytes/text'
 import type { Family } from '../families/families'
-import { curtainDescriptor } from '../testing/curtain'
+import { curtainApp, curtainHead, curtainLoader } from '../testing/curtain'
 import { buildChip, buildExtended, buildLx106, buildPartitions, noise, twoSlotLayout } from './build'
 import { type GivenPart, judgeSet, mergeParts } from './set'
 
-const head = {
-  mode: 'DIO',
-  sizeCode: 2,
-  clock: 15,
-  entry: 0x42000020,
-  chipId: 5,
-  maxRevision: 199,
-  minRevision: 3,
-} as const
-const loader = buildExtended({
-  ...head,
-  withHash: false,
-  segments: [{ address: 0x3c000020, data: new Uint8Array(16) }],
-})
+const loader = curtainLoader()
 const table = buildPartitions(twoSlotLayout)
-const appOf = (more = 0) =>
-  buildExtended({
-    ...head,
-    segments: [
-      {
-        address: 0x3c000020,
-        data: curtainDescriptor,
-      },
-      ...(more > 0 ? [{ address: 0x42000020, data: noise(more, 7) }] : []),
-    ],
-  })
+const appOf = (more = 0) => curtainApp(more > 0 ? [{ address: 0x42000020, data: noise(more, 7) }] : [])
 const app = appOf()
 
 const part = (offset: number, bytes: Uint8Array, file = `at-${offset.toString(16)}.bin`): GivenPart => ({
@@ -72,7 +49,7 @@ describe('what is missing', () => {
   ])('%s', (_, parts, codes) => expect(told(parts).filter((c) => !c.includes('gap'))).toEqual(codes))
   test('a loader that stands where its chip does not look is none', () => {
     const of = (chipId: number) =>
-      buildExtended({ ...head, chipId, segments: [{ address: 0x3ffb0000, data: new Uint8Array(16) }] })
+      buildExtended({ ...curtainHead(), chipId, segments: [{ address: 0x3ffb0000, data: new Uint8Array(16) }] })
     expect(told([part(0, of(0))], 'LX6')).toContain('error boot-missing 4096')
     expect(told([part(0x1000, of(0))], 'LX6')).not.toContain('error boot-missing 4096')
     expect(told([part(0, of(9))], 'LX7').join()).not.toContain('boot-missing')
