@@ -148,7 +148,7 @@ export function refitInstructions(view: UnitView, step: RefitStep): Instruction[
     .map((check) => {
       const name = checkName(check, contacts)
       return instruction(`${prefix}${check.id}`, `Measure ${name}.`, {
-        look: `${wantedOf(check)} is due. Write it down once it stands still; “o” is over range.`,
+        look: `Due: ${wantedOf(check)}. Write it down once it stands still; “o” is over range.`,
         otherwise: 'Mend it, and measure again; nothing is powered before.',
         reading: 'ohms',
       })
