@@ -47,6 +47,8 @@ export const ChipSpec = z.object({
   strap: z.enum(['held', 'free']).default('held'),
   lines: z.enum(['circuit', 'direct', 'none']).default('none'),
   crystalMhz: z.union([z.literal(26), z.literal(40)]).default(40),
+  /** Does the ROM append each accepted block at its own pointer, or does it check the numbers? */
+  sequence: z.enum(['pointer', 'strict']).default('pointer'),
   /** What the adapter waits before it hands an answer on. */
   latencyMs: z.number().min(0).max(1000).default(1),
   /** Real seconds per virtual one; 0 waits for nothing. */

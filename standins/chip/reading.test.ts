@@ -53,7 +53,7 @@ test('a read may begin and end anywhere', async () => {
 describe('a bad line', () => {
   test.each<[string, Fault]>([
     ['an answer that is lost', { fault: 'lose', answer: 60 }],
-    ['one that comes late', { fault: 'late', answer: 70, ms: 800 }],
+    ['one that comes late', { fault: 'late', answer: 70, ms: 1500 }],
     ['requests that are not heard', { fault: 'mute', request: 50, count: 3 }],
     ['a byte dropped on the way back', { fault: 'drop', to: 'host', at: 3000 }],
     ['a byte doubled on the way to it', { fault: 'duplicate', to: 'chip', at: 2000 }],

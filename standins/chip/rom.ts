@@ -214,10 +214,12 @@ export class Rom {
   private block(say: Say, data: Uint8Array, checksum: number): Reply {
     const run = this.running
     if (!run || data.length < 16) return say(status.invalid)
-    const length = new DataView(data.buffer, data.byteOffset, 16).getUint32(0, true)
+    const head = new DataView(data.buffer, data.byteOffset, 16)
+    const [length, sequence] = [head.getUint32(0, true), head.getUint32(4, true)]
     const block = data.subarray(16)
     if (length !== block.length || block.length !== run.blockBytes) return say(status.invalid)
     if (blockChecksum(block) !== checksum) return say(status.checksum)
+    if (this.spec.sequence === 'strict' && sequence !== run.next) return say(status.invalid)
     if (run.next >= run.blocks) return say(status.failed)
     const written = this.flash.program(run.at + run.next * run.blockBytes, block)
     run.next++

@@ -1,11 +1,13 @@
 import type { ByteLink } from './byte-link'
 import { LineLost } from './byte-link'
-import type { Effect, Event, Flow, LinkState } from './flow'
+import type { Effect, Event, Flow, LinkState, WriteNote } from './flow'
 
 export interface Watch {
   /** Hears the state that a person is shown. */
   onState?: (state: LinkState) => void
   /** Takes bytes of the chip as they come. */
+  /** Keeps a journal: the next block goes out once it is kept. */
+  onNote?: (note: WriteNote) => void | Promise<void>
   onBytes?: (at: number, bytes: Uint8Array) => void
 }
 
@@ -21,6 +23,9 @@ async function carry(effect: Effect, link: ByteLink, watch: Watch): Promise<Even
       return { done: true }
     case 'now':
       return { now: link.now() }
+    case 'note':
+      await watch.onNote?.(effect.note)
+      return { done: true }
     case 'keep':
       watch.onBytes?.(effect.at, effect.bytes)
       return { done: true }

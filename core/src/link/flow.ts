@@ -20,11 +20,31 @@ export type Effect =
   | { do: 'state'; state: LinkState }
   /** Bytes of the chip, from the place where the read began. */
   | { do: 'keep'; at: number; bytes: Uint8Array }
+  /** What a journal has to hold before the next block goes out. */
+  | { do: 'note'; note: WriteNote }
+
+/** How far a region has come: what is confirmed stands in the chip, the rest may be half. */
+export interface WriteNote {
+  offset: number
+  bytes: number
+  confirmedBlocks: number
+  /** A sector that the ROM erases along with the region, and what stood in it. */
+  carried: { offset: number; bytes: Uint8Array } | null
+}
 
 export type Event = { bytes: Uint8Array } | { now: number } | { done: true }
 export type Flow<T> = Generator<Effect, T, Event>
 
-export const linkStates = ['listening', 'calling', 'detecting', 'backing up', 'verifying'] as const
+export const linkStates = [
+  'listening',
+  'calling',
+  'detecting',
+  'backing up',
+  'erasing',
+  'writing',
+  'recovering',
+  'verifying',
+] as const
 export type LinkState = (typeof linkStates)[number]
 
 export interface LineCounts {
@@ -81,7 +101,7 @@ export function* now(): Flow<number> {
 export function* show(state: LinkState): Flow<void> {
   yield { do: 'state', state }
 }
-function* send(request: Request): Flow<void> {
+export function* send(request: Request): Flow<void> {
   yield { do: 'send', bytes: slipEncode(packetOf(request)) }
 }
 
@@ -126,7 +146,7 @@ function taken(line: Line, fresh: Uint8Array): RomAnswer[] {
 }
 
 /** Waits for an answer to this command until the time is over; answers to others are noise by then. */
-function* answerTo(line: Line, command: LinkCommand, withinMs: number): Flow<RomAnswer | null> {
+export function* answerTo(line: Line, command: LinkCommand, withinMs: number): Flow<RomAnswer | null> {
   const code = commandCodes[command]
   const began = yield* now()
   for (let left = withinMs; left >= leastWaitMs; left = withinMs - ((yield* now()) - began)) {

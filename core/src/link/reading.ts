@@ -36,21 +36,26 @@ function* same({ line, found, mac }: Reader): Flow<boolean> {
 }
 
 /**
- * A reset forgets everything: attached anew, and made ready to read. Magic and address say that it is the same unit; where they
- * do not, they are read once more, since one bit on the way back looks right.
+ * A reset forgets everything: looked at and attached anew. Magic and address say that it is the same unit; where they do not, they
+ * are read once more, since one bit on the way back looks right.
  */
-export function* ready(reader: Reader): Flow<void> {
+export function* attachedAnew(reader: Reader): Flow<void> {
   const { line, found, flashBytes } = reader
   if (!(yield* same(reader)) && !(yield* same(reader))) throw new OtherUnit()
   yield* attach(line, found)
-  if (byRegisters(found)) {
-    const at = (offset: number) => wordOf(found.die.spi.base) + offset
-    yield* writeRegister(line, at(found.die.spi.user), userRead)
-    yield* writeRegister(line, at(found.die.spi.user1), user1Read)
-    yield* writeRegister(line, at(found.die.spi.user2), user2Read)
-    return
-  }
-  yield* demand(line, request('spi-parameters', 0, flashBytes, 65_536, sectorBytes, 256, 0xffff))
+  if (!byRegisters(found))
+    yield* demand(line, request('spi-parameters', 0, flashBytes, 65_536, sectorBytes, 256, 0xffff))
+}
+
+/** Attached, and its registers set to read where the ROM has no command for it. */
+export function* ready(reader: Reader): Flow<void> {
+  const { line, found } = reader
+  yield* attachedAnew(reader)
+  if (!byRegisters(found)) return
+  const at = (offset: number) => wordOf(found.die.spi.base) + offset
+  yield* writeRegister(line, at(found.die.spi.user), userRead)
+  yield* writeRegister(line, at(found.die.spi.user1), user1Read)
+  yield* writeRegister(line, at(found.die.spi.user2), user2Read)
 }
 
 /** The ROM works out no digest. */
@@ -84,28 +89,37 @@ function* sectorOf(reader: Reader, offset: number, bytes: number): Flow<Uint8Arr
   return out
 }
 
-/**
- * Reads from `offset` on, sector by sector, and hands each one out as it is whole. Where a sector was not read in one go, the
- * unit may have restarted in it: it is looked at anew and the sector is read again.
- */
-export function* readFlash(line: Line, who: Identity, offset: number, bytes: number): Flow<void> {
+/** What a flow needs to know of a chip that was identified. @throws OtherUnit where it was not */
+export function readerOf(line: Line, who: Identity): Reader {
   const found = who.magic === null ? null : dieOf(Number(who.magic))
   if (!found || who.flashBytes === null) throw new OtherUnit()
-  const reader: Reader = { line, found, mac: who.mac, flashBytes: who.flashBytes }
-  yield* show('backing up')
-  yield* ready(reader)
-  for (let at = 0, again = 0; at < bytes; ) {
+  return { line, found, mac: who.mac, flashBytes: who.flashBytes }
+}
+
+/**
+ * A span within one sector, read in one go: where it was not, the unit may have restarted in it, and it is looked at anew and
+ * read again.
+ */
+export function* spanInOneGo(reader: Reader, offset: number, bytes: number): Flow<Uint8Array> {
+  const { line } = reader
+  for (let again = 0; ; again++) {
     const before = line.counts.retries
-    const length = Math.min(sectorBytes - ((offset + at) % sectorBytes), bytes - at)
-    const sector = yield* sectorOf(reader, offset + at, length)
-    if (sector !== null && line.counts.retries === before) {
-      yield { do: 'keep', at, bytes: sector }
-      at += length
-      again = 0
-      continue
-    }
-    if (++again > mostAgain) throw new Silent()
+    const span = yield* sectorOf(reader, offset, bytes)
+    if (span !== null && line.counts.retries === before) return span
+    if (again >= mostAgain) throw new Silent()
     line.counts.resumes++
     yield* ready(reader)
+  }
+}
+
+/** Reads from `offset` on, sector by sector, and hands each one out as it is whole. */
+export function* readFlash(line: Line, who: Identity, offset: number, bytes: number): Flow<void> {
+  const reader = readerOf(line, who)
+  yield* show('backing up')
+  yield* ready(reader)
+  for (let at = 0; at < bytes; ) {
+    const length = Math.min(sectorBytes - ((offset + at) % sectorBytes), bytes - at)
+    yield { do: 'keep', at, bytes: yield* spanInOneGo(reader, offset + at, length) }
+    at += length
   }
 }

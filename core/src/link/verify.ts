@@ -2,8 +2,7 @@ import { digestOf } from './answers'
 import { sectorBytes } from './erase'
 import { type Flow, type Line, show } from './flow'
 import { ask, type Identity, request } from './identity'
-import { lacksDigest, OtherUnit, ready } from './reading'
-import { type Die, dieOf } from './registers'
+import { lacksDigest, readerOf, ready } from './reading'
 
 /** Is what stands in the chip what was to be written: by the ROM's own digest, or by reading (brief 06 §5). */
 
@@ -12,11 +11,10 @@ const digestMsPerMiB = 8000
 
 /** MD5 of a span of the chip as its ROM works it out; null where it refuses, or has none. */
 export function* chipDigest(line: Line, who: Identity, offset: number, bytes: number): Flow<string | null> {
-  const found: Die | null = who.magic === null ? null : dieOf(Number(who.magic))
-  if (!found || who.flashBytes === null) throw new OtherUnit()
-  if (lacksDigest(found)) return null
+  const reader = readerOf(line, who)
+  if (lacksDigest(reader.found)) return null
   yield* show('verifying')
-  yield* ready({ line, found, mac: who.mac, flashBytes: who.flashBytes })
+  yield* ready(reader)
   const within = digestMs + (digestMsPerMiB * bytes) / 1_048_576
   const answer = yield* ask(line, request('flash-digest', offset, bytes, 0, 0), within)
   return answer.status.failed ? null : digestOf(answer)
