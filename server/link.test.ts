@@ -120,7 +120,7 @@ describe('a backup', () => {
   test('a bit that flips in the second read looks right: only the comparison sees it, and nothing is mixed', async () => {
     const clean = (await keep('clean', [['bytes', '256']])) as { sha256: string }
     const verdicts = new Set<string>()
-    for (let at = 1700; at < 1712; at++) {
+    for (let at = 1700; at < 1712; at += 2) {
       const out = (await keep(`shaky${at}`, [['bytes', '256']], [{ fault: 'flip', to: 'host', at }])) as {
         out: string
         sha256: string | null

@@ -83,6 +83,7 @@ describe('the way to the mains', () => {
     await save(unitId, 'arrive', { route: 'module-off' })
     await save(unitId, 'pads', { pads: ['3V3', 'GND'] })
     await save(unitId, 'close', {
+      moduleBack: true,
       refit: { readings: { rail: 412, '1-2': 412, 'C-1': 0.2, 'C-2': 0.2 }, sure: [] },
       fastenersOut: 0,
       fastenersBack: 0,

@@ -74,13 +74,13 @@ describe('on a good line', () => {
 
 describe.each(['pointer', 'strict'] as const)('on a bad line, where the ROM’s numbers are a %s', (sequence) => {
   const bad = async (family: Family, fault: Fault) => {
-    const data = image(12_288)
+    const data = image(6144)
     const out = await write(spec(family, [fault], { sequence }), 8192, data)
     return { ...out, right: equal(out.after, expected(out.before, 8192, data)) }
   }
   test('wherever an answer is lost or late, it ends right', async () => {
     for (const family of families)
-      for (let answer = 14; answer < 120; answer += 9)
+      for (let answer = 14; answer < 120; answer += 23)
         for (const fault of [{ fault: 'lose', answer } as const, { fault: 'late', answer, ms: 3500 } as const]) {
           const { end, right } = await bad(family, fault)
           expect({ family, fault, end, right }).toEqual({ family, fault, end: { outcome: 'written' }, right: true })
