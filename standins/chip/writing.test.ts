@@ -37,7 +37,7 @@ function expected(before: Uint8Array, offset: number, data: Uint8Array): Uint8Ar
 const equal = (a: Uint8Array, b: Uint8Array) => Buffer.compare(Buffer.from(a), Buffer.from(b)) === 0
 
 describe('on a good line', () => {
-  test.each(families.flatMap((f) => [0, 4096, 61_440].map((o) => [f, o] as const)))(
+  test.each(families.flatMap((f) => [0, 61_440].map((o) => [f, o] as const)))(
     '%s at %i: the data stands there, and not one byte beside it has changed',
     async (family, offset) => {
       for (const bytes of [1, 4096, 18_016]) {
@@ -80,7 +80,7 @@ describe.each(['pointer', 'strict'] as const)('on a bad line, where the ROM’s 
   }
   test('wherever an answer is lost or late, it ends right', async () => {
     for (const family of families)
-      for (let answer = 14; answer < 120; answer += 23)
+      for (let answer = 14; answer < 120; answer += 37)
         for (const fault of [{ fault: 'lose', answer } as const, { fault: 'late', answer, ms: 3500 } as const]) {
           const { end, right } = await bad(family, fault)
           expect({ family, fault, end, right }).toEqual({ family, fault, end: { outcome: 'written' }, right: true })

@@ -27,6 +27,8 @@ function answersOf({ view, record, choices }: Props): Answer[] {
     }))
 }
 
+const mostOffered = 3
+
 const toKit = (
   <Link href="/kit#modules" className="underline underline-offset-4">
     {' '}
@@ -34,19 +36,23 @@ const toKit = (
   </Link>
 )
 
-/** Beside the number of pads: it may be a module whose contacts are known. */
-export function OrModule({ from, ...props }: Props & { from: number }) {
-  const answers = answersOf(props)
+/** Beside the number of pads: it may be a module whose contacts are known. One line, so that the card stays on one screen. */
+export function OrModule(props: Props) {
+  const all = answersOf(props)
+  const fitting = all.filter((a) => !a.grave)
+  const answers = (fitting.length > 0 ? fitting : all).slice(0, mostOffered)
   return (
-    <section className="mt-3 grid gap-2">
-      <p className="text-ink-2">
-        {answers.length > 0
-          ? 'Or the contacts of a module:'
-          : 'Or, where nothing is brought out, the contacts of its module:'}
-        {answers.length === 0 && toKit}
-      </p>
-      {answers.length > 0 && <Answers from={from} answers={answers} />}
-    </section>
+    <p className="mt-3 flex flex-wrap gap-x-3 gap-y-1 text-ink-2">
+      {answers.length > 0
+        ? 'Or the contacts of a module:'
+        : 'Or, where nothing is brought out, the contacts of its module:'}
+      {answers.map((a) => (
+        <button key={String(a.label)} type="button" className="underline underline-offset-4" onClick={a.pick}>
+          {a.label}
+        </button>
+      ))}
+      {answers.length === 0 && toKit}
+    </p>
   )
 }
 

@@ -153,12 +153,12 @@ function HowManyCard(props: Props) {
     >
       <Answers
         from={3}
-        answers={[3, 4, 5, 6, 7, 8, 9].map((n) => ({
+        answers={[3, 4, 5, 6, 7, 8, 9, 10].map((n) => ({
           label: `${n} pads`,
           pick: () => record.patch(withPads(record, n)),
         }))}
       />
-      <OrModule {...props} from={10} />
+      <OrModule {...props} />
     </Card>
   )
 }
