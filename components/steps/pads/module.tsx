@@ -49,6 +49,7 @@ export function OrModule(props: Props) {
       {answers.map((a) => (
         <button key={String(a.label)} type="button" className="underline underline-offset-4" onClick={a.pick}>
           {a.label}
+          {a.grave && ` (${String(a.hint)})`}
         </button>
       ))}
       {answers.length === 0 && toKit}
