@@ -13,6 +13,12 @@ const concerned = (kind: RippleKind, ref: string): SQL | undefined =>
   ({
     board: () => eq(schema.unit.boardId, ref),
     adapter: () => sql`${schema.unit.id} in (select unit_id from unit_state where adapter_id = ${ref}::uuid)`,
+    // A unit that never saved its pads has those that its board names.
+    module:
+      () => sql`(${schema.unit.id} in (select unit_id from step_record where step = 'pads' and data ->> 'moduleId' = ${ref}
+        and struck_at is null)
+      or ${schema.unit.boardId} in (select board_id from board_fact where key = 'pads' and value ->> 'moduleId' = ${ref}
+        and struck_at is null))`,
     firmware: () =>
       sql`${schema.unit.id} in (select unit_id from unit_state where firmware_chosen like ${`${ref.replace(/[%_\\]/g, '\\$&')}%`})`,
     all: () => undefined,

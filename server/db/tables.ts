@@ -63,7 +63,7 @@ export function concernOf(table: TableName, row: AnyRow): { kind: RippleKind; re
     case 'boardFact':
       return { kind: 'board', ref: row.boardId as string }
     case 'kit':
-      return row.kind === 'adapter' ? { kind: 'adapter', ref: row.id } : null
+      return row.kind === 'adapter' || row.kind === 'module' ? { kind: row.kind, ref: row.id } : null
     case 'profile':
       return { kind: 'firmware', ref: row.name as string }
     case 'setting':
@@ -72,5 +72,5 @@ export function concernOf(table: TableName, row: AnyRow): { kind: RippleKind; re
       return null
   }
 }
-export const rippleKinds = ['board', 'adapter', 'firmware', 'all', 'name'] as const
+export const rippleKinds = ['board', 'adapter', 'module', 'firmware', 'all', 'name'] as const
 export type RippleKind = (typeof rippleKinds)[number]

@@ -1,14 +1,16 @@
 import { readEdge } from '@fresh-coat/core/module/map'
 import { withModule } from '@fresh-coat/core/steps/pads/row'
 import type { StepId } from '@fresh-coat/core/unit/way'
-import { eq } from 'drizzle-orm'
+import { eq, inArray, sql } from 'drizzle-orm'
 import { boardsByModule } from '../boards/lists'
 import { runCommand } from '../commands'
 import type { Db } from '../db/client'
+import { settleRipples } from '../db/ripple'
 import * as schema from '../db/schema'
 import { codeOf, freshDatabase, heldVersion, runner, unplug } from '../db/testing'
 import { loadUnit } from '../units/load'
 import { unitPage } from '../units/page'
+import { settleAll } from '../units/settle'
 import { kitOf } from './reads'
 
 let db: Db
@@ -35,6 +37,11 @@ const view = async (unitId: string) => {
   const found = await loadUnit(db, unitId, new Date())
   if (!found) throw new Error('gone')
   return found
+}
+/** What lists show of units, by their ids. */
+async function states(ids: string[]): Promise<Record<string, object>> {
+  const rows = await db.select().from(schema.unitState).where(inArray(schema.unitState.unitId, ids))
+  return Object.fromEntries(rows.map((r) => [r.unitId, r]))
 }
 const added = async (name: string) => (await run('add-kit', { kind: 'module', name, data })).id as string
 
@@ -87,6 +94,37 @@ test('correcting the map reaches every unit that names it; a map that left the k
   const after = await view(unitId)
   expect(after.module).toBeNull()
   expect(after.records.pads.data.contacts).toEqual([1, 3, 4, 5, 6, 7])
+})
+
+test('what a corrected map says against a unit stands in the lists too, for units that only their board names it for', async () => {
+  const id = await added('Tolliver T1')
+  const module = (await kitOf(db)).modules.find((m) => m.id === id)
+  if (!module) throw new Error('not kept')
+  const boardId = (await run('create-board', { maker: 'Tolliver', product: 'T', mains: false })).id as string
+  const teacher = await arrive(boardId)
+  await save(teacher, 'identify', { decision: { family: 'LX106', reason: 'read on the chip itself' } })
+  const row = withModule(module)
+  const readings = row.pads.map((r) =>
+    r === 'GND' ? { cont_gnd: true, ohms_3v3: 9000 } : r === '3V3' ? { ohms_3v3: 0.3, cont_gnd: false } : {},
+  )
+  await save(teacher, 'pads', { ...row, readings })
+  await run('finish-step', { unitId: teacher, step: 'pads', version: await heldVersion(db, teacher, 'pads') })
+  const pupil = await arrive(boardId)
+  await settleRipples(db)
+  const noted = async () => {
+    const { rows } = await db.execute(sql`select kind from ripple where kind = 'module'`)
+    return rows.length
+  }
+  expect(await noted()).toBe(0)
+  const before = await states([teacher, pupil])
+  await run('edit-kit', { kitId: id, version: module.version, name: 'Tolliver T1', data: { ...data, family: 'RV32' } })
+  await settleRipples(db)
+  expect(await noted()).toBe(0)
+  const after = await states([teacher, pupil])
+  // The teacher's pads are said to be another family's now: its state was worked out again.
+  expect(after[teacher]).not.toEqual(before[teacher])
+  await settleAll(db, new Date())
+  expect(await states([teacher, pupil])).toEqual(after)
 })
 
 test('a map that cannot be read is no map', async () => {

@@ -69,6 +69,10 @@ export const stepRecord = pgTable(
     index('step_record_lot')
       .on(sql`lower(btrim(${t.data} ->> 'lot'))`)
       .where(sql`${t.step} = 'arrive' and ${t.struckAt} is null and coalesce(${t.data} ->> 'lot', '') <> ''`),
+    // The units that name one module.
+    index('step_record_module')
+      .on(sql`(${t.data} ->> 'moduleId')`)
+      .where(sql`${t.step} = 'pads' and ${t.struckAt} is null and ${t.data} ->> 'moduleId' is not null`),
   ],
 )
 

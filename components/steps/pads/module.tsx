@@ -2,7 +2,7 @@ import { contactsOf, type KitModule } from '@fresh-coat/core/module/map'
 import type { PadReading } from '@fresh-coat/core/pads/readings'
 import type { PadSolution } from '@fresh-coat/core/pads/solve'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
-import { withModule, withoutModule } from '@fresh-coat/core/steps/pads/row'
+import { alike, withModule, withoutModule } from '@fresh-coat/core/steps/pads/row'
 import { ContactMap, type DrawnContact } from '@/components/drawings/contact-map'
 import { type Answer, Answers } from '@/components/frame/card'
 import Link from '@/components/link'
@@ -15,15 +15,21 @@ type Props = Pick<SurfaceProps<'pads'>, 'view' | 'record' | 'choices'>
 /** Modules of the kit, those of this unit's family first. */
 function answersOf({ view, record, choices }: Props): Answer[] {
   const family = familyOf(view)?.family ?? null
-  const fits = (m: KitModule) => family === null || m.family === family
+  const { moduleId, readings } = record.data
+  const measured = readings.filter((r) => Object.values(r).some((x) => x !== undefined)).length
+  const hint = (m: KitModule): string => {
+    if (!fits(m)) return `${m.family}: another family`
+    return m.id !== moduleId && measured > 0 ? 'what was measured of this row goes; undo brings it back' : m.family
+  }
+  const fits = (m: KitModule) => family === null || alike(family, m.family)
   return [...choices.modules]
     .sort((a, b) => Number(fits(b)) - Number(fits(a)))
     .map((m) => ({
       label: m.name,
-      hint: fits(m) ? m.family : `${m.family}: another family`,
+      hint: hint(m),
       grave: !fits(m),
-      chosen: record.data.moduleId === m.id,
-      pick: () => record.patch(withModule(m) as Partial<typeof record.data>),
+      chosen: moduleId === m.id,
+      pick: () => record.patch(withModule(m, record.data) as Partial<typeof record.data>),
     }))
 }
 
@@ -68,7 +74,7 @@ export function ModuleChoice(props: Props) {
           {
             label: 'No module: pads of the board',
             chosen: record.data.moduleId === null,
-            pick: () => record.patch(withoutModule),
+            pick: () => record.patch(withoutModule(record.data)),
           },
         ]}
       />

@@ -80,6 +80,12 @@ function padRoleIn(map: Pick<ModuleMap, 'edges'>): (role: ContactRole) => PadRol
   return (role) => (role === 'EN' ? (hasReset ? null : 'RST') : role === 'NC' ? null : role)
 }
 
+/** What each contact is to a lead, by its number; null where none goes. */
+export const padRolesBy = (map: Pick<ModuleMap, 'edges'>): Map<number, PadRole | null> => {
+  const roleOf = padRoleIn(map)
+  return new Map(contactsOf(map).map((c) => [c.n, roleOf(c.role)]))
+}
+
 /**
  * Two edges that face each other as an upper and a lower row, seen from the parts side; null where there are no such two. A
  * module whose contacts stand left and right is turned to the left: its right edge comes to lie on top.

@@ -33,7 +33,50 @@ test('naming a module takes its contacts as the row: roles, numbers, pitch, and 
     pitchMm: 2,
     bootBy: 'pad',
   })
-  expect(withoutModule).toEqual({ moduleId: null, contacts: [] })
+})
+
+test('without its module nobody knows the row any more, and what was measured stays', () => {
+  const readings = [{ cont_gnd: true }, {}]
+  const data = { pads: ['GND' as const, 'TX' as const], readings, moduleId: 'm1', contacts: [9, 5] }
+  expect({ ...data, ...withoutModule(data) }).toEqual({
+    moduleId: null,
+    contacts: [],
+    pads: ['UNKNOWN', 'UNKNOWN'],
+    readings,
+  })
+})
+
+describe('a map that was corrected', () => {
+  const corrected: KitModule = {
+    ...w8,
+    edges: [
+      { side: 'left', contacts: readEdge('RST, NC, EN, NC', 1) },
+      { side: 'right', contacts: readEdge('RX, TX, BOOT GPIO0, GPIO15, GND', 5) },
+    ],
+  }
+  const told = (view: ReturnType<typeof named>) => moduleFindings(view).map((f) => f.message)
+  test('is said wherever the row differs from it, and says nothing where it does not', () => {
+    expect(told(named())).toEqual([])
+    expect(told({ ...named(), module: corrected })).toEqual([
+      'The map says no lead at contact 4; this row has 3V3.',
+      'The map says RX at contact 5; this row has TX.',
+      'The map says TX at contact 6; this row has RX.',
+    ])
+  })
+  test('taken anew keeps what was measured at each contact, and another module’s readings are none of its own', () => {
+    const readings = row.contacts.map((n) => ({ label: `c${n}` }))
+    const again = withModule(corrected, { ...row, readings })
+    expect(again.contacts).toEqual([1, 5, 6, 7, 9])
+    expect(again.readings).toEqual([1, 5, 6, 7, 9].map((n) => ({ label: `c${n}` })))
+    expect(told(unit({ identify: lx106, pads: again as never }, { module: corrected, board: null }))).toEqual([])
+    const other = withModule({ ...corrected, id: 'm2' }, { ...row, readings })
+    expect(other.readings).toEqual([{}, {}, {}, {}, {}])
+  })
+  test('what a map leaves open may be found out', () => {
+    const open: KitModule = { ...w8, edges: [{ side: 'left', contacts: readEdge('?, GND', 1) }] }
+    const taken = { ...withModule(open), pads: ['TX', 'GND'] }
+    expect(told(unit({ identify: lx106, pads: taken as never }, { module: open, board: null }))).toEqual([])
+  })
 })
 
 test('a map proves no supply: GND and 3V3 are measured all the same', () => {

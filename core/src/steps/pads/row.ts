@@ -1,6 +1,6 @@
 import { type Finding, finding } from '../../edge/finding'
 import { type Family, isArm968, straplessEntry } from '../../families/families'
-import { facingRows, type KitModule, serialRow } from '../../module/map'
+import { facingRows, type KitModule, padRolesBy, serialRow } from '../../module/map'
 import { mostPads, type PadSolution } from '../../pads/solve'
 import type { UnitView } from '../../unit/view'
 import type { PadRole } from '../../wiring/wiring'
@@ -27,18 +27,34 @@ export const rowSettled = (solution: PadSolution, needed: readonly PadRole[]): b
     solution.best.roles.some((r, i) => r === role && (solution.marginals[i]?.[role] ?? 0) >= sureOfRole),
   )
 
-/** No module: the row stays as it is, and is one of the board again. */
-export const withoutModule = { moduleId: null, contacts: [] }
+type PadsData = UnitView['records']['pads']['data']
 
-/** What a module of the kit makes of the record of the pads: its contacts as the row, nothing measured yet. */
-export function withModule(module: KitModule) {
+/** No module: what its map said of the row is known no longer, and what was measured stays. */
+export const withoutModule = ({ pads }: Pick<PadsData, 'pads'>) => ({
+  moduleId: null,
+  contacts: [],
+  pads: pads.map(() => 'UNKNOWN' as const),
+})
+
+/**
+ * What a module of the kit makes of the record of the pads: its contacts as the row. Taken anew, after its map was corrected, it keeps
+ * what was measured at each contact; readings of another row are none of this one.
+ */
+export function withModule(
+  module: KitModule,
+  before: Pick<PadsData, 'moduleId' | 'contacts' | 'readings'> | null = null,
+) {
   const { pads, contacts } = serialRow(module, mostPads)
+  const measured = (contact: number) => {
+    const at = before?.moduleId === module.id ? before.contacts.indexOf(contact) : -1
+    return (at < 0 ? undefined : before?.readings[at]) ?? {}
+  }
   return {
     moduleId: module.id,
     pads,
     contacts,
     rows: 1,
-    readings: pads.map(() => ({})),
+    readings: contacts.map(measured),
     pitchMm: module.pitchMm,
     onPhoto: null,
     ...(pads.includes('BOOT') ? { bootBy: 'pad' as const } : {}),
@@ -49,7 +65,27 @@ export function withModule(module: KitModule) {
 const spokenAgainst = 0.03
 
 /** Two variants that may not have been told apart yet count as one. */
-const alike = (a: Family, b: Family): boolean => a === b || (isArm968(a) && isArm968(b))
+export const alike = (a: Family, b: Family): boolean => a === b || (isArm968(a) && isArm968(b))
+
+/** Where the row is not what the map says: the map was corrected since, or somebody decided against it. */
+function strays(view: UnitView, module: KitModule): Finding[] {
+  const { pads, contacts } = view.records.pads.data
+  const says = padRolesBy(module)
+  return contacts.flatMap((contact, i) => {
+    const role = says.get(contact)
+    // What the map leaves open may be found out.
+    if (role === 'UNKNOWN' || role === pads[i]) return []
+    return [
+      finding(
+        'map-differs',
+        'watch',
+        `The map says ${role ?? 'no lead'} at contact ${contact}; this row has ${pads[i] === 'UNKNOWN' ? 'nothing' : pads[i]}.`,
+        'The map was corrected since, or somebody decided against it.',
+        'Name the module once more to take its map as it is now; what was measured stays.',
+      ),
+    ]
+  })
+}
 
 /** What speaks against the module that was named: another family, or contacts that the meter finds to be others. */
 export function moduleFindings(view: UnitView): Finding[] {
@@ -83,6 +119,7 @@ export function moduleFindings(view: UnitView): Finding[] {
           ),
         ]
       : []),
+    ...strays(view, module),
     ...against.map(({ role, i }) =>
       finding(
         'map-contradicted',

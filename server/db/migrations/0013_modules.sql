@@ -1,0 +1,1 @@
+CREATE INDEX "step_record_module" ON "step_record" USING btree (("data" ->> 'moduleId')) WHERE "step_record"."step" = 'pads' and "step_record"."struck_at" is null and "step_record"."data" ->> 'moduleId' is not null;
