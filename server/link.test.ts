@@ -1,11 +1,12 @@
 import { createHash } from 'node:crypto'
-import { existsSync, mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import type { Server } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { linkBackup, linkInfo } from '../cli/link'
-import { linkConsole, linkVerify } from '../cli/link-verify'
-import { openPort } from '../cli/ports'
+import { linkBackup } from '../cli/link/backup'
+import { linkConsole, linkInfo } from '../cli/link/look'
+import { openPort } from '../cli/link/ports'
+import { linkVerify } from '../cli/link/verify'
 import { ChipSpec } from '../standins/chip/chip-spec'
 import { serveChip } from '../standins/chip/served'
 
@@ -136,6 +137,13 @@ describe('a backup', () => {
     }
     expect(verdicts).toContain('unstable')
   })
+  test('nor is a recording', async () => {
+    const path = file('notes.jsonl', 'mine')
+    await expect(info(`virtual:${file('noted.json', JSON.stringify(chip))}`, [['record', path]])).rejects.toThrow(
+      /already/,
+    )
+    expect(readFileSync(path, 'utf8')).toBe('mine')
+  })
   test('a file that is there is never written over', async () => {
     file('taken.bin', 'mine')
     await expect(async () => keep('taken')).rejects.toThrow(/is there already/)
@@ -150,9 +158,49 @@ describe('a backup', () => {
     ).rejects.toThrow(/do not lie within the chip/)
     expect(existsSync(join(folder, 'beyond.bin'))).toBe(false)
   })
-  test('a line that is lost keeps nothing under the name of a backup', async () => {
-    expect(await keep('lost', [], [{ fault: 'unplug', after: 9000 }])).toMatchObject({ out: null, verdict: null })
+  test('a line that is lost keeps what was read, as a part, and a new read does not write over it', async () => {
+    const out = (await keep('lost', [], [{ fault: 'unplug', after: 60_000 }])) as { out: string }
+    expect(out).toMatchObject({ out: join(folder, 'lost.bin.partial'), verdict: null, sha256: null })
+    expect(statSync(out.out).size % 4096).toBe(0)
+    expect(statSync(out.out).size).toBeGreaterThan(0)
     expect(existsSync(join(folder, 'lost.bin'))).toBe(false)
+    await expect(async () => keep('lost')).rejects.toThrow(/of a read that did not end/)
+  })
+  test('where nothing was read nothing is left', async () => {
+    expect(await keep('deaf', [], [{ fault: 'mute', request: 1, count: 1_000_000 }])).toMatchObject({ out: null })
+    expect(readdirSync(folder).filter((n) => n.startsWith('deaf.bin'))).toEqual([])
+  })
+  test('a name that somebody takes in the meantime is left alone, and the read stays in its part', async () => {
+    const path = join(folder, 'raced.bin')
+    const going = keep('raced', [['bytes', '4096']])
+    writeFileSync(path, 'theirs')
+    expect(await going).toMatchObject({
+      out: `${path}.partial`,
+      verdict: 'verified',
+      findings: [{ code: 'dumps-same' }, { code: 'file-taken', severity: 'watch' }],
+    })
+    expect(readFileSync(path, 'utf8')).toBe('theirs')
+    expect(statSync(`${path}.partial`).size).toBe(4096)
+  })
+  test('two backups into one file at once: one is made, the other is refused before it reads', async () => {
+    const both = await Promise.allSettled([1, 2].map(async () => keep('both', [['bytes', '4096']])))
+    expect(both.map((b) => b.status).sort()).toEqual(['fulfilled', 'rejected'])
+    expect(statSync(join(folder, 'both.bin')).size).toBe(4096)
+  })
+  test('a signal ends it between two steps, with what was read and an answer as usual', async () => {
+    const spoken = jest.mocked(process.stderr.write)
+    spoken.mockImplementation((text) => {
+      if (String(text).includes('"done":')) process.emit('SIGINT')
+      return true
+    })
+    const out = await keep('signal')
+    spoken.mockImplementation(() => true)
+    expect(out).toMatchObject({
+      out: join(folder, 'signal.bin.partial'),
+      verdict: null,
+      findings: [{ code: 'link-cancelled', severity: 'watch' }],
+    })
+    expect(process.listenerCount('SIGINT')).toBe(0)
   })
   test('an adapter that waits is named', async () => {
     const path = file('slow.json', JSON.stringify({ ...lx106, latencyMs: 16 }))

@@ -2,7 +2,12 @@ import type { ByteLink } from './byte-link'
 import { LineLost } from './byte-link'
 import type { Effect, Event, Flow, LinkState, WriteNote } from './flow'
 
+/** It was asked to end, between two of its steps. */
+export class Stopped extends Error {}
+
 export interface Watch {
+  /** Asked between two steps; true ends the flow with {@link Stopped}. A flow that writes must not be given it. */
+  stopped?: () => boolean
   /** Hears the state that a person is shown. */
   onState?: (state: LinkState) => void
   /** Takes bytes of the chip as they come. */
@@ -45,6 +50,7 @@ export async function drive<T>(flow: Flow<T>, link: ByteLink, watch: Watch = {})
     for (let at = flow.next(); ; ) {
       if (at.done) return at.value
       if (lost) throw lost
+      if (watch.stopped?.()) throw new Stopped('stopped')
       at = flow.next(await carry(at.value, link, watch))
     }
   } finally {

@@ -1,7 +1,7 @@
 import { readBootLog } from '../boot/boot-log'
 import { latin1 } from '../bytes/text'
 import { finding } from '../edge/finding'
-import type { KnownFamily } from '../families/families'
+import { factsOf, type KnownFamily } from '../families/families'
 import type { RomAnswer } from './answers'
 import type { LinkCommand } from './codes'
 import { drain, exchange, type Flow, fence, type Line, type LinkFinding, read, show } from './flow'
@@ -36,9 +36,9 @@ export interface Identity {
   findings: LinkFinding[]
 }
 
-const nothing: Omit<Identity, 'findings'> = {
+/** What is known of a chip that nobody heard. */
+export const nobody = {
   family: null,
-  die: null,
   magic: null,
   chipId: null,
   mac: null,
@@ -61,8 +61,14 @@ export const request = (command: LinkCommand, ...list: number[]): Request => ({
   checksum: 0,
 })
 
+/** Does the ROM of this family lack a command? */
+export const lacks = ({ family }: Pick<Die, 'family'>, command: LinkCommand): boolean =>
+  factsOf(family).link?.lacks.includes(command) ?? true
+
 /** The chip went silent in the middle: said once, whatever was asked. */
 export class Silent extends Error {}
+/** What speaks of a chip that is not the one that was read before. */
+export class OtherUnit extends Error {}
 /** The chip understood, and would not: what it was asked, and its status. */
 export class Refused extends Error {}
 
@@ -123,9 +129,9 @@ function noAnswer(line: Line): LinkFinding {
 }
 const heardOf = ({ noise, rest }: Line): Uint8Array => Uint8Array.from([...noise, ...rest])
 
-/** LX106 attaches its flash by a flash-begin of nothing, which erases nothing; later ROMs by a command of their own. */
-export function* attach(line: Line, { family }: Die): Flow<void> {
-  yield* demand(line, family === 'LX106' ? request('flash-begin', 0, 0, 0, 0) : request('spi-attach', 0, 0))
+/** A ROM without a command for it attaches its flash by a flash-begin of nothing, which erases nothing. */
+export function* attach(line: Line, found: Die): Flow<void> {
+  yield* demand(line, lacks(found, 'spi-attach') ? request('flash-begin', 0, 0, 0, 0) : request('spi-attach', 0, 0))
 }
 
 function* readFlashId(line: Line, { die }: Die): Flow<number> {
@@ -145,7 +151,7 @@ function* securityOf(line: Line, found: Die): Flow<Pick<Identity, 'security' | '
     const count = cipherCount(yield* readRegister(line, wordOf(found.die.cipherWord)))
     return { chipId: null, security: { flags: 0, count, secureDownload: false, encrypted: encryptedBy(count) } }
   }
-  if (found.family === 'LX106') return { chipId: null, security: null }
+  if (lacks(found, 'security-info')) return { chipId: null, security: null }
   const { data, status } = yield* ask(line, request('security-info'))
   if (status.failed || data.length < 5) return { chipId: null, security: null }
   const view = new DataView(data.buffer, data.byteOffset, data.length)
@@ -181,7 +187,7 @@ function* detect(line: Line): Flow<Identity> {
   yield* show('detecting')
   const magic = yield* magicOf(line)
   const found = magic === null ? null : dieOf(magic)
-  const seen = { ...nothing, magic: magic === null ? null : hexWord(magic) }
+  const seen = { ...nobody, die: null, magic: magic === null ? null : hexWord(magic) }
   if (!found) return { ...seen, findings: [unknownDie(magic)] }
   const { die, family } = found
   const lock = yield* securityOf(line, found)
@@ -234,14 +240,14 @@ export function* identify(line: Line, tries: number): Flow<Identity> {
   yield* show('calling')
   if (!(yield* fence(line, tries))) {
     line.noise = Uint8Array.from([...line.noise, ...(yield* read(line.timeoutMs))])
-    return { ...nothing, findings: [noAnswer(line)] }
+    return { ...nobody, die: null, findings: [noAnswer(line)] }
   }
   try {
     return yield* detect(line)
   } catch (cause) {
-    if (cause instanceof Refused) return { ...nothing, findings: [refused(cause)] }
+    if (cause instanceof Refused) return { ...nobody, die: null, findings: [refused(cause)] }
     if (!(cause instanceof Silent)) throw cause
     yield* drain(line)
-    return { ...nothing, findings: [noAnswer(line)] }
+    return { ...nobody, die: null, findings: [noAnswer(line)] }
   }
 }

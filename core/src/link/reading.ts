@@ -1,7 +1,18 @@
-import { factsOf } from '../families/families'
+import type { KnownFamily } from '../families/families'
 import { sectorBytes } from './erase'
 import { type Flow, type Line, show } from './flow'
-import { ask, attach, demand, type Identity, readRegister, request, Silent, writeRegister } from './identity'
+import {
+  ask,
+  attach,
+  demand,
+  type Identity,
+  lacks,
+  OtherUnit,
+  readRegister,
+  request,
+  Silent,
+  writeRegister,
+} from './identity'
 import { type Die, dieOf, macOf, magicAddress, wordOf } from './registers'
 
 /** Reading a chip's flash through its loader: by its own command, or through registers where it has none (brief 06 §3). */
@@ -10,9 +21,6 @@ import { type Die, dieOf, macOf, magicAddress, wordOf } from './registers'
 const pieceBytes = 64
 const mostAgain = 4
 const readMs = 1000
-
-/** What speaks of a chip that is not the one that was read before. */
-export class OtherUnit extends Error {}
 
 export interface Reader {
   line: Line
@@ -58,11 +66,11 @@ export function* ready(reader: Reader): Flow<void> {
   yield* writeRegister(line, at(found.die.spi.user2), user2Read)
 }
 
-/** The ROM works out no digest. */
-export const lacksDigest = ({ family }: Die): boolean => factsOf(family).link?.lacks.includes('flash-digest') ?? true
+/** Does the ROM of this family work out a digest? */
+export const hasDigest = (family: KnownFamily): boolean => !lacks({ family }, 'flash-digest')
 
-/** Only the first of these ROMs has no flash-read. */
-export const byRegisters = ({ family }: Die): boolean => factsOf(family).link?.lacks.includes('flash-read') ?? true
+/** A ROM without flash-read is read through the registers of its flash controller. */
+export const byRegisters = (found: Die): boolean => lacks(found, 'flash-read')
 
 function* pieceOf({ line, found }: Reader, offset: number, bytes: number): Flow<Uint8Array | null> {
   if (!byRegisters(found)) {

@@ -2,7 +2,7 @@ import { digestOf } from './answers'
 import { sectorBytes } from './erase'
 import { type Flow, type Line, show } from './flow'
 import { ask, type Identity, request } from './identity'
-import { lacksDigest, readerOf, ready } from './reading'
+import { hasDigest, readerOf, ready } from './reading'
 
 /** Is what stands in the chip what was to be written: by the ROM's own digest, or by reading (brief 06 §5). */
 
@@ -12,7 +12,7 @@ const digestMsPerMiB = 8000
 /** MD5 of a span of the chip as its ROM works it out; null where it refuses, or has none. */
 export function* chipDigest(line: Line, who: Identity, offset: number, bytes: number): Flow<string | null> {
   const reader = readerOf(line, who)
-  if (lacksDigest(reader.found)) return null
+  if (!hasDigest(reader.found.family)) return null
   yield* show('verifying')
   yield* ready(reader)
   const within = digestMs + (digestMsPerMiB * bytes) / 1_048_576

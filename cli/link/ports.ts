@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { createConnection, type Socket } from 'node:net'
 import { type ByteLink, LineLost, type LostWhy } from '@fresh-coat/core/link/byte-link'
-import { ChipSpec } from '../standins/chip/chip-spec'
-import { VirtualLink } from '../standins/chip/virtual-link'
-import { UsageError } from './usage'
+import { ChipSpec } from '../../standins/chip/chip-spec'
+import { VirtualLink } from '../../standins/chip/virtual-link'
+import { UsageError } from '../usage'
 
 /** Ports as they are named on the command line: tcp:HOST:PORT, or virtual:FILE. */
 

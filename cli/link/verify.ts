@@ -1,17 +1,14 @@
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
-import { readBootLog } from '@fresh-coat/core/boot/boot-log'
-import { hexOf, latin1 } from '@fresh-coat/core/bytes/text'
 import { finding, type PlacedFinding } from '@fresh-coat/core/edge/finding'
-import { drive } from '@fresh-coat/core/link/drive'
-import type { LinkState } from '@fresh-coat/core/link/flow'
-import { type Identity, identify } from '@fresh-coat/core/link/identity'
-import { readFlash } from '@fresh-coat/core/link/reading'
+import { type Identity, nobody } from '@fresh-coat/core/link/identity'
+import { hasDigest, readFlash } from '@fresh-coat/core/link/reading'
 import { chipDigest, firstDifference, sampleOf, sectorsOf } from '@fresh-coat/core/link/verify'
-import { nobody, number, place, type Session, session } from './link'
-import { FileError, UsageError } from './usage'
+import { bytesOption, type Options, wholeOption } from '../options'
+import { FileError, UsageError } from '../usage'
+import { type Session, session } from './session'
 
-/** Looking at a chip without changing it: against a file, and by ear. */
+/** Holding a chip against a file, without changing it. */
 
 type Verdict = 'same' | 'different' | 'sampled' | 'unknown'
 interface Verified {
@@ -20,6 +17,7 @@ interface Verified {
   firstDifference: number | null
   findings: PlacedFinding<number | null>[]
 }
+const seeds = { otherwise: 1, least: 0, most: 2 ** 32 - 1 }
 const methods = ['digest', 'readback', 'sample'] as const
 type Method = (typeof methods)[number]
 
@@ -37,8 +35,8 @@ const differs = (at: number | null) =>
     'Write it again; if it stays so, look at supply and wires.',
   )
 
-async function byDigest({ link, line }: Session, who: Identity, wanted: Uint8Array, offset: number): Promise<Verified> {
-  const theirs = await drive(chipDigest(line, who, offset, wanted.length), link)
+async function byDigest({ run, line }: Session, who: Identity, wanted: Uint8Array, offset: number): Promise<Verified> {
+  const theirs = await run(chipDigest(line, who, offset, wanted.length))
   if (theirs === null)
     return {
       verdict: 'unknown',
@@ -51,9 +49,9 @@ async function byDigest({ link, line }: Session, who: Identity, wanted: Uint8Arr
   return { verdict: same ? 'same' : 'different', firstDifference: null, findings: same ? [] : [differs(null)] }
 }
 
-async function read({ link, line }: Session, who: Identity, offset: number, bytes: number): Promise<Uint8Array> {
+async function read({ run, line }: Session, who: Identity, offset: number, bytes: number): Promise<Uint8Array> {
   const out = new Uint8Array(bytes)
-  await drive(readFlash(line, who, offset, bytes), link, { onBytes: (at, part) => out.set(part, at) })
+  await run(readFlash(line, who, offset, bytes), { onBytes: (at, part) => out.set(part, at) })
   return out
 }
 
@@ -100,7 +98,7 @@ async function bySample(
   }
 }
 
-function fileOf(options: Map<string, string>): Uint8Array {
+function fileOf(options: Options): Uint8Array {
   const path = options.get('file')
   if (path === undefined) throw new UsageError('--file is missing: what should stand in the chip')
   try {
@@ -111,55 +109,26 @@ function fileOf(options: Map<string, string>): Uint8Array {
 }
 
 /** Is what stands in the chip this file? The ROM's digest says so, or reading does. */
-export function linkVerify(options: Map<string, string>): Promise<object> {
+export function linkVerify(options: Options): Promise<object> {
   const wanted = fileOf(options)
   if (wanted.length === 0) throw new UsageError('The file is empty')
   const asked = options.get('method')
   if (asked !== undefined && !(methods as readonly string[]).includes(asked))
     throw new UsageError(`--method must be one of ${methods.join(', ')}`)
-  const offset = place(options, 'offset') ?? 0
-  const seed = number(options, 'seed', 1, 0, 2 ** 32 - 1)
+  const offset = bytesOption(options, 'offset') ?? 0
+  const seed = wholeOption(options, 'seed', seeds)
   const none = { verdict: 'unknown', method: asked ?? null, bytes: wanted.length, firstDifference: null }
-  return session(options, { ...nobody, ...none }, async (at, tries) => {
-    const onState = (state: LinkState) => at.told({ state, retries: at.line.counts.retries })
-    const found = await drive(identify(at.line, tries), at.link, { onState })
+  const run = async (at: Session) => {
+    const found = await at.who()
     const { die: _, ...who } = found
     if (who.family === null) return { ...who, ...none }
     if (who.flashBytes !== null && offset + wanted.length > who.flashBytes)
       throw new UsageError(`${wanted.length} bytes at ${offset} do not lie within the chip of ${who.flashBytes}`)
-    const method: Method = (asked as Method | undefined) ?? (who.family === 'LX106' ? 'readback' : 'digest')
+    const method: Method = (asked as Method | undefined) ?? (hasDigest(who.family) ? 'digest' : 'readback')
     const identity = { ...found, flashBytes: who.flashBytes ?? offset + wanted.length }
-    const verified =
-      method === 'digest'
-        ? await byDigest(at, identity, wanted, offset)
-        : method === 'readback'
-          ? await byReading(at, identity, wanted, offset)
-          : await bySample(at, identity, wanted, offset, seed)
+    const by = { digest: byDigest, readback: byReading, sample: bySample }[method]
+    const verified = await by(at, identity, wanted, offset, seed)
     return { ...who, ...none, ...verified, method, findings: [...who.findings, ...verified.findings] }
-  })
-}
-
-const usualSeconds = 5
-const mostBytes = 1_000_000
-
-/** Hears for some seconds what a unit says. Nothing is sent: a unit that works goes on working. */
-export function linkConsole(options: Map<string, string>): Promise<object> {
-  const seconds = number(options, 'seconds', usualSeconds, 1, 3600)
-  const silent = { bytes: 0, text: '', boot: null }
-  return session(options, silent, async ({ link, line, told }) => {
-    told({ state: 'listening', retries: 0 })
-    if (link.can.lines) await link.setLines({ dtr: false, rts: false })
-    const heard: number[] = []
-    const until = link.now() + seconds * 1000
-    for (let left = seconds * 1000; left > 0.5 && heard.length < mostBytes; left = until - link.now())
-      heard.push(...(await link.read(left)))
-    const bytes = Uint8Array.from(heard)
-    const boot = readBootLog({ bytesHex: hexOf(bytes), baud: line.rate })
-    return {
-      bytes: bytes.length,
-      text: latin1(bytes),
-      boot: boot.ok ? boot.value : null,
-      findings: [] as PlacedFinding<null>[],
-    }
-  })
+  }
+  return session(options, () => ({ ...nobody, ...none }), run)
 }
