@@ -1,6 +1,6 @@
-import { board, unit, unmet } from '../testing/a-unit'
+import { board, dump, unit, unmet } from '../testing/a-unit'
 import { conditionsOf } from '../unit/steps'
-import type { UnitView } from '../unit/view'
+import type { UnitFile, UnitView } from '../unit/view'
 import { gateIds, stepIds } from '../unit/way'
 
 /** Gates are asked apart: here they are confirmed, so that only the step's own conditions speak. */
@@ -329,4 +329,19 @@ test('a condition that is met names no way out, and one that is not always does'
         expect(c.text).toMatch(/\S.*\.$/)
         expect({ text: c.text, next: c.next !== '' }).toEqual({ text: c.text, next: !c.met })
       }
+})
+
+describe('a backup that is not whole', () => {
+  const full = new Uint8Array(65_536).map((_, i) => (i * 7) & 0xff)
+  const said = (...files: UnitFile[]) => unmet(unit({ backup: { flashId: '684012' } }, { files }), 'backup').at(-1)
+  test.each<[string, UnitFile[], string]>([
+    ['nothing', [], 'Nothing has been read yet.'],
+    ['one read', [dump(full, 1)], 'It was read once.'],
+    [
+      'two reads that agree on a part of the chip',
+      [dump(full, 1), dump(full, 2)],
+      'The reads agree but are not a whole chip.',
+    ],
+    ['two reads that differ', [dump(full, 1, 'a'), dump(full, 2, 'b')], 'The two reads differ.'],
+  ])('%s', (_, files, text) => expect(said(...files)).toBe(text))
 })

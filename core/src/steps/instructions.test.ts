@@ -47,3 +47,29 @@ describe('closing', () => {
     expect(close.tick?.(opened(), 'wires-off', true)).toBeNull()
   })
 })
+
+describe('a module that comes off and goes in', () => {
+  const off = (more: Partial<StepData['open']> = {}, closed: Partial<StepData['close']> = {}): UnitView => ({
+    ...opened(more, closed),
+    route: 'module-off',
+  })
+  test('comes off after the fasteners, and is told until it is off', () => {
+    const told = ids(open.instructions(off()))
+    expect(told.indexOf('module-off')).toBeGreaterThan(told.indexOf('out-b'))
+    expect(ids(open.instructions(off({ moduleOff: true })))).not.toContain('module-off')
+    expect(ids(open.instructions(opened()))).not.toContain('module-off')
+    expect(open.tick?.(off(), 'module-off', true)).toEqual({ moduleOff: true })
+    expect(open.tick?.(off(), 'module-off', false)).toEqual({ moduleOff: false })
+  })
+  test('goes in before anything else of the way back', () => {
+    expect(ids(close.instructions(off()))[0]).toBe('module-back')
+    expect(ids(close.instructions(off({}, { moduleBack: true })))).not.toContain('module-back')
+    expect(close.tick?.(off(), 'module-back', true)).toEqual({ moduleBack: true })
+  })
+  test('clips are started at the far end, and loose parts are put aside', () => {
+    const clips = [{ ...fasteners[0], id: 'c', kind: 'clip' }] as unknown as StepData['open']['fasteners']
+    const told = open.instructions(opened({ fasteners: clips }))
+    expect(told.find((i) => i.id === 'out-c')?.otherwise).toMatch(/end opposite the socket/)
+    expect(told.at(-1)).toMatchObject({ id: 'parts', say: 'Put these aside: button cap.' })
+  })
+})

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { computed, refusalOf } from '../testing/like'
+import { nameFindings } from './findings'
 import { planTopics } from './plan'
 import { isSlug, slugOf } from './slug'
 import { alignmentDistance, soundex, spokenClashes } from './spoken'
@@ -161,4 +162,15 @@ test.each([
   [{ ...yard, units: [{ id: 'a', number: 1 }] }, 'input', '/units/0/name'],
 ])('bad input %#', (input, code, path) => {
   expect(refusalOf(planTopics(input))).toEqual([code, path])
+})
+
+test('names that were compared one by one are told with the numbers on their cases', () => {
+  const told = nameFindings(
+    [{ slug: 'glue-pot', numbers: [7, 12] }],
+    [{ code: 'look-alike', a: { number: 1, name: 'Lamp l' }, b: { number: 2, name: 'Lamp I' } }],
+  )
+  expect(told.map((f) => [f.code, f.severity, f.message, f.because])).toEqual([
+    ['collision', 'watch', '2 units would be called glue-pot.', 'Units 07, 12 share the name.'],
+    ['look-alike', 'watch', '“Lamp l” (01) and “Lamp I” (02) look alike.', ''],
+  ])
 })

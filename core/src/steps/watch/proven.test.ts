@@ -1,6 +1,8 @@
-import { dump, lx106, unit } from '../../testing/a-unit'
+import { board, dump, lx106, unit } from '../../testing/a-unit'
 import { assess } from '../../unit/assess'
+import { factsOfUnit } from '../../unit/facts'
 import type { UnitView } from '../../unit/view'
+import type { StepId } from '../../unit/way'
 import { nextDue, proofsOf } from './proven'
 
 const proofs = (view: UnitView) => proofsOf(view, assess(view).steps)
@@ -63,4 +65,63 @@ test('nothing dated is due; a calibration is, on its day', () => {
     day: '2027-05-12',
     step: 'meter',
   })
+})
+
+describe('what each step proved, in words', () => {
+  const said = (view: UnitView, step: StepId) => proofsOf(view, [{ id: step, state: 'done' } as never])[0]?.what
+  const calibration = {
+    id: 'c',
+    at: '2026-11-01T10:00:00Z',
+    quantity: 'P',
+    model: 'gain',
+    gain: 1.04161,
+    offset: 0,
+  } as never
+  const standing = (direction: string) =>
+    ({
+      id: direction,
+      at: '2026-11-01',
+      by: 'bench',
+      hub: 'Mantel',
+      direction,
+      ok: true,
+      seen: 'it went on',
+      basis: {},
+    }) as never
+  const cut = { seconds: 12, cameBack: 'as before', at: '2026-11-01' }
+  test.each<[StepId, () => UnitView, string]>([
+    ['start', () => unit({ start: { seenBy: 'its access point' } as never }), 'seen: its access point'],
+    ['start', () => unit({ start: { seenBy: 'boot text' } as never }), 'by its boot text'],
+    ['join', () => unit({ join: { address: '192.168.71.27' } }), '192.168.71.27'],
+    ['name', () => unit(), 'yard/lantern/glue-pot'],
+    ['pins', () => unit(), '0 pins in use'],
+    [
+      'behaviour',
+      () =>
+        unit({
+          behaviour: {
+            channels: [
+              { ch: 1, tried: true },
+              { ch: 2, tried: false },
+            ],
+          } as never,
+        }),
+      '1 output tried',
+    ],
+    ['meter', () => unit({}, { calibrations: [calibration] }), 'true is shown times 1.0416'],
+    ['meter', () => unit({}, { board: { ...board, hasMeter: false } }), 'no meter'],
+    ['meter', () => unit(), 'not calibrated'],
+    ['prove', () => unit({ prove: { powerCut: cut } as never }), '12 s without power, came back as before'],
+    ['prove', () => unit(), ''],
+    ['write', () => unit(), ''],
+  ])('%s', (step, view, what) => expect(said(view(), step)).toBe(what))
+  test('a test that was made on other facts proves nothing any more', () =>
+    expect(said(unit({ join: { address: '10.0.0.9' } }, { hubTests: [standing('hub to unit')] }), 'hub')).toBe(''))
+  test('a direction that was tried twice is said once', () =>
+    expect(
+      said(
+        unit({}, { hubTests: [standing('hub to unit'), standing('hub to unit'), standing('button to hub')] }),
+        'hub',
+      ),
+    ).toBe('hub to unit and button to hub'))
 })
