@@ -86,7 +86,7 @@ describe('what each step proved, in words', () => {
       direction,
       ok: true,
       seen: 'it went on',
-      basis: {},
+      basis: factsOfUnit(unit()),
     }) as never
   const cut = { seconds: 12, cameBack: 'as before', at: '2026-11-01' }
   test.each<[StepId, () => UnitView, string]>([
