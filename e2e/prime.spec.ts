@@ -39,8 +39,11 @@ test('the bench view: one instruction at a time, by space and backspace', async 
   await page.keyboard.press('Backspace')
   await expect(counter).toHaveText(/^2 \//)
   // What is done there is ticked on the page behind it, and going back takes the tick off.
-  const lead = view.getByText(/^Adapter GND .* to pad GND/)
-  while (!(await lead.isVisible())) await page.keyboard.press('Space')
+  const leads = view.getByText(/^Adapter .* to pad /)
+  while (!(await leads.isVisible())) await page.keyboard.press('Space')
+  const words = (await leads.textContent()) as string
+  const lead = view.getByText(words, { exact: true })
+  const pad = / to pad (\S+),/.exec(words)?.[1]
   await page.keyboard.press('Space')
   await expect(lead).toHaveCount(0)
   await page.keyboard.press('Backspace')
@@ -48,7 +51,7 @@ test('the bench view: one instruction at a time, by space and backspace', async 
   await page.keyboard.press('Space')
   await page.keyboard.press('Escape')
   await expect(view).toBeHidden()
-  await expect(page.getByRole('checkbox', { name: /to pad GND/ })).toBeChecked()
+  await expect(page.getByRole('checkbox', { name: new RegExp(`to pad ${pad}`) })).toBeChecked()
   await saved(page)
 })
 

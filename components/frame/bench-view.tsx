@@ -61,7 +61,13 @@ export function BenchView({
       <Dialog.Portal>
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed inset-0 z-50 grid grid-rows-[auto_1fr_auto] bg-sheet"
+          // No button has the focus at first: a pedal whose space is held or heard twice must never press Close.
+          onOpenAutoFocus={(e) => {
+            e.preventDefault()
+            const view = e.currentTarget as HTMLElement
+            ;(view.querySelector<HTMLElement>('input') ?? view).focus()
+          }}
+          className="fixed inset-0 z-50 grid outline-none grid-rows-[auto_1fr_auto] bg-sheet"
           onKeyDown={(e) => {
             const key = e.key
             const inText = e.target instanceof HTMLInputElement
