@@ -34,7 +34,7 @@ export type Command = Described &
     /** Words on the line instead of a file. */
     | { kind: 'words'; run: (words: string[]) => Promise<object> }
     /** JSON that names further files, by paths relative to it. */
-    | { kind: 'request'; run: (input: unknown, io: Io) => Promise<Outcome<object>> }
+    | { kind: 'request'; run: (input: unknown, io: Io, options: Options) => Promise<Outcome<object>> }
   )
 
 /** What a command may do with files besides the ones it is given. */

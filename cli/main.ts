@@ -26,8 +26,9 @@ const valueOptions = new Set([
   'method',
   'seed',
   'seconds',
+  'journal',
 ])
-const flags = new Set(['text', 'json', 'once'])
+const flags = new Set(['text', 'json', 'once', 'resume'])
 
 interface Call {
   name: string
@@ -137,7 +138,7 @@ async function run(command: Command, call: Call): Promise<object> {
   }
   const outcome = await (command.kind === 'json'
     ? command.run(input)
-    : command.run(input, ioOf(path === '-' ? '.' : dirname(path))))
+    : command.run(input, ioOf(path === '-' ? '.' : dirname(path)), call.options))
   if (!outcome.ok) throw new BadInput(outcome.faults[0] as Fault)
   return outcome.value
 }

@@ -140,20 +140,11 @@ export const images: Commands = {
     example:
       '{"unit":{"family":"LX106","flashBytes":1048576,"backup":{"state":"verified","bytes":1048576}},"write":{"file":"plainsong.bin","offset":0,"eraseAll":true,"baud":115200,"verify":"digest"},"chosen":{}}',
     run: async (input, io) => {
-      const { preflightOfRequest, readPreflightRequest } = await import('@fresh-coat/core/flash/request')
-      const { inspectImage } = await import('@fresh-coat/core/image/inspect')
-      const { defaultTableOffset, readTableFile } = await import('@fresh-coat/core/image/partitions')
+      const { readPreflightRequest } = await import('@fresh-coat/core/flash/request')
+      const { judged } = await import('../link/judged')
       const parsed = readPreflightRequest(input)
       if (!parsed.ok) return parsed
-      const { unit, write } = parsed.value
-      const { name, bytes, sha256 } = io.read(write.file)
-      const family = unit.family === 'OTHER' ? null : unit.family
-      const inspection = inspectImage(bytes, { family, flashBytes: unit.flashBytes ?? null }, { sha256 })
-      const layout = unit.layoutFile
-        ? readTableFile(io.read(unit.layoutFile).bytes, defaultTableOffset, unit.flashBytes ?? null)
-        : null
-      const { verdict, kind, plan, findings } = preflightOfRequest(parsed.value, { name, inspection }, layout)
-      return { ok: true, value: { file: name, verdict, kind, plan, findings } }
+      return { ok: true, value: (await judged(parsed.value, io)).preflight }
     },
   },
   'upgrade-path': {

@@ -52,6 +52,15 @@ export const link: Commands = {
     example: 'bin/fresh-coat link verify --port virtual:chip.json --file stock.bin',
     run: async (options) => (await import('../link/verify')).linkVerify(options),
   },
+  'link write': {
+    kind: 'request',
+    line: 'writes what a request names, where the preflight allows it, and proves it',
+    input:
+      'the request of preflight, with unit.mac, write.kind image | restore, write.verify also sample; --port tcp:HOST:PORT | virtual:FILE [--journal FILE] [--resume] [--seed N] [--rate R] [--timeout MS] [--tries N] [--record FILE]',
+    output: 'outcome, preflight, regions, blocks, verify, journal, family, mac, virtual, line, findings',
+    example: 'bin/fresh-coat link write request.json --port virtual:chip.json --journal write.json',
+    run: async (input, io, options) => (await import('../link/write')).linkWrite(input, io, options),
+  },
   'link console': {
     kind: 'port',
     line: 'hears what a unit says, and judges it as boot-log does; sends nothing',

@@ -1,5 +1,6 @@
-import { readFileSync } from 'node:fs'
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { createConnection, type Socket } from 'node:net'
+import { dirname, resolve } from 'node:path'
 import { type ByteLink, LineLost, type LostWhy } from '@fresh-coat/core/link/byte-link'
 import { ChipSpec } from '../../standins/chip/chip-spec'
 import { VirtualLink } from '../../standins/chip/virtual-link'
@@ -75,6 +76,22 @@ class TcpLink implements ByteLink {
   }
 }
 
+/** A virtual chip whose flash lives on in its file. */
+class Persistent extends VirtualLink {
+  constructor(
+    spec: ChipSpec,
+    rate: number,
+    stands: Uint8Array | null,
+    private readonly path: string,
+  ) {
+    super(spec, rate, stands)
+  }
+  override async close(): Promise<void> {
+    await super.close()
+    writeFileSync(this.path, this.flash)
+  }
+}
+
 function virtualChip(path: string, rate: number): VirtualLink {
   let read: unknown
   try {
@@ -87,7 +104,12 @@ function virtualChip(path: string, rate: number): VirtualLink {
     const issue = spec.error.issues[0]
     throw new PortFailed(`${path} describes no virtual chip: /${issue?.path.join('/') ?? ''}: ${issue?.message ?? ''}`)
   }
-  return new VirtualLink(spec.data, rate)
+  const { flashFile, persist } = spec.data
+  if (flashFile === undefined) return new VirtualLink(spec.data, rate)
+  const flash = resolve(dirname(path), flashFile)
+  const stands = existsSync(flash) ? new Uint8Array(readFileSync(flash)) : null
+  if (stands === null && !persist) throw new PortFailed(`${flash} is not there: what stands in the virtual chip`)
+  return persist ? new Persistent(spec.data, rate, stands, flash) : new VirtualLink(spec.data, rate, stands)
 }
 
 const connect = (host: string, port: number) =>
@@ -104,13 +126,22 @@ const connect = (host: string, port: number) =>
     socket.once('error', (cause) => fail(new PortFailed(`${host}:${port}: ${cause.message}`)))
   })
 
-/** Opens a port. @throws UsageError where it is named wrongly, PortFailed where it cannot be opened */
-export async function openPort(name: string | undefined, rate: number): Promise<Opened> {
+type Named = { virtual: true; file: string } | { virtual: null; host: string; port: number }
+
+/** What a port is called. @throws UsageError where it is named wrongly */
+export function portNamed(name: string | undefined): Named {
   if (name === undefined) throw new UsageError('--port is missing: tcp:HOST:PORT or virtual:FILE')
   const [, file] = /^virtual:(.+)$/.exec(name) ?? []
-  if (file) return { link: virtualChip(file, rate), virtual: true }
+  if (file) return { virtual: true, file }
   const [, host, port] = /^tcp:(?:\[(?=.*\]))?([^\s[\]]+?)\]?:(\d{1,5})$/.exec(name) ?? []
   if (!host || Number(port) < 1 || Number(port) > 65_535)
     throw new UsageError(`${name} is no port: tcp:HOST:PORT or virtual:FILE`)
-  return { link: new TcpLink(await connect(host, Number(port))), virtual: null }
+  return { virtual: null, host, port: Number(port) }
+}
+
+/** Opens a port. @throws UsageError where it is named wrongly, PortFailed where it cannot be opened */
+export async function openPort(name: string | undefined, rate: number): Promise<Opened> {
+  const named = portNamed(name)
+  if (named.virtual) return { link: virtualChip(named.file, rate), virtual: true }
+  return { link: new TcpLink(await connect(named.host, named.port)), virtual: null }
 }

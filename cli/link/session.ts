@@ -1,11 +1,11 @@
 import { finding, type PlacedFinding, type Severity } from '@fresh-coat/core/edge/finding'
 import { type ByteLink, LineLost } from '@fresh-coat/core/link/byte-link'
 import { drive, Stopped, type Watch } from '@fresh-coat/core/link/drive'
-import { type Flow, type Line, newLine, reportOf } from '@fresh-coat/core/link/flow'
+import { type Flow, type Line, type LinkState, newLine, reportOf } from '@fresh-coat/core/link/flow'
 import { type Identity, identify, OtherUnit, Refused, refused, Silent } from '@fresh-coat/core/link/identity'
 import { leastRate, mostRate } from '@fresh-coat/core/link/packet'
 import { type Options, wholeOption } from '../options'
-import { openPort, PortFailed } from './ports'
+import { openPort, PortFailed, portNamed } from './ports'
 import { recorded } from './recorded'
 
 /** A command that talks to a chip: it opens the port it is given, and nothing else. */
@@ -22,8 +22,16 @@ export interface Session {
   told: (progress: object) => void
   /** Runs a flow over the line; a signal ends it between two of its steps. */
   run: <T>(flow: Flow<T>, watch?: Watch) => Promise<T>
+  /** Runs a flow that writes: a signal ends it between two blocks only. */
+  write: <T>(flow: Flow<T>, onNote: NonNullable<Watch['onNote']>) => Promise<T>
   /** What the chip says of itself. */
   who: () => Promise<Identity>
+}
+
+/** The line of a call that opened none. */
+export function notOpened(options: Options) {
+  const { virtual } = portNamed(options.get('port'))
+  return { virtual, line: reportOf(newLine(wholeOption(options, 'rate', rates), 0)) }
 }
 
 const say = (code: string, severity: Severity, message: string, next: string): PlacedFinding<null> => ({
@@ -106,7 +114,9 @@ export async function session(
     link = to
     const drawn: Session['run'] = (flow, watch) =>
       drive(flow, to, { stopped, onState: (state) => told({ state, retries: line.counts.retries }), ...watch })
-    const at: Session = { link: to, line, told, run: drawn, who: () => drawn(identify(line, tries)) }
+    const onState = (state: LinkState) => told({ state, retries: line.counts.retries })
+    const write: Session['write'] = (flow, onNote) => drive(flow, to, { cancelled: stopped, onState, onNote })
+    const at: Session = { link: to, line, told, run: drawn, write, who: () => drawn(identify(line, tries)) }
     return { ...(await run(at)), virtual, line: reportOf(line) }
   } catch (cause) {
     const why = ending(cause)

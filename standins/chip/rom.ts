@@ -4,7 +4,7 @@ import { commandCodes } from '@fresh-coat/core/link/codes'
 import { sectorBytes } from '@fresh-coat/core/link/erase'
 import { blockChecksum } from '@fresh-coat/core/link/packet'
 import { magicAddress, wordOf } from '@fresh-coat/core/link/registers'
-import type { ChipSpec } from './chip-spec'
+import type { ChipSpec, Fault } from './chip-spec'
 import { FlashArray } from './flash'
 
 /** The loader in the ROM of a virtual chip: it behaves, and does not just answer. */
@@ -24,6 +24,8 @@ export interface Reply {
   workMs: number
   /** Not counted among the answers. */
   sync: boolean
+  /** Which block it answers, counted from 1; null for another request. */
+  block: number | null
 }
 
 interface Running {
@@ -45,12 +47,21 @@ export class Rom {
   /** It has left the loader. */
   left = false
 
-  constructor(private readonly spec: ChipSpec) {
+  /** Blocks that came, whole or not. */
+  private blocks = 0
+
+  /** @param stands what stands in its flash already */
+  constructor(
+    private readonly spec: ChipSpec,
+    stands: Uint8Array | null = null,
+  ) {
     const { link } = factsOf(spec.family)
     if (!link) throw new Error(`there is no virtual ${spec.family}`)
     this.facts = link
     this.die = link.dies[0] as LinkDie
-    this.flash = new FlashArray(spec.flashBytes, spec.seed)
+    const cells = <K extends 'weak' | 'unstable'>(kind: K) =>
+      spec.faults.filter((f): f is Extract<Fault, { fault: K }> => f.fault === kind)
+    this.flash = new FlashArray(spec.flashBytes, spec.seed, stands, cells('weak'), cells('unstable'))
     this.fill()
   }
 
@@ -124,7 +135,17 @@ export class Rom {
       packet[8 + data.length] = 1
       packet[9 + data.length] = failed
     }
-    return { packet, workMs, sync }
+    return { packet, workMs, sync, block: code === commandCodes['flash-data'] ? this.blocks : null }
+  }
+
+  /** A reset forgets everything but what stands in the flash. */
+  restart(): void {
+    this.attached = false
+    this.running = null
+    this.wantedRate = null
+    this.left = false
+    this.registers.clear()
+    this.fill()
   }
 
   private run(code: number, data: Uint8Array, checksum: number): Reply {
@@ -145,6 +166,7 @@ export class Rom {
       case commandCodes['flash-begin']:
         return wants(this.facts.beginWords, () => this.begin(say, [word(0), word(1), word(2), word(3)]))
       case commandCodes['flash-data']:
+        this.blocks++
         return this.block(say, data, checksum)
       case commandCodes['flash-end']:
         return wants(1, () => {

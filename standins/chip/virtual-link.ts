@@ -3,7 +3,7 @@ import { type ByteLink, LineLost, type LostWhy } from '@fresh-coat/core/link/byt
 import { slipEncode, slipUnescape } from '@fresh-coat/core/link/slip'
 import { seededRandom } from '../random'
 import type { ChipSpec, Fault } from './chip-spec'
-import { Rom } from './rom'
+import { type Reply, Rom } from './rom'
 
 /** A line to a virtual chip, with a clock of its own: the same bytes and faults for the same file, on every machine. */
 
@@ -44,12 +44,21 @@ interface Sent {
 /** Bytes of one direction with the planned faults of single bytes in them. */
 class Wire {
   private seen = 0
+  private readonly times = new Map<object, number>()
   constructor(private readonly faults: readonly Extract<Fault, { to: unknown }>[]) {}
+  private hits(f: Extract<Fault, { to: unknown }>): boolean {
+    if (f.every === undefined) return f.at === this.seen
+    const from = f.at ?? f.every
+    if (this.seen < from || (this.seen - from) % f.every !== 0) return false
+    const times = (this.times.get(f) ?? 0) + 1
+    this.times.set(f, times)
+    return times <= (f.count ?? Number.POSITIVE_INFINITY)
+  }
   through(bytes: Uint8Array): Uint8Array {
     const out: number[] = []
     for (const byte of bytes) {
       this.seen++
-      const fault = this.faults.find((f) => f.at === this.seen)?.fault
+      const fault = this.faults.find((f) => this.hits(f))?.fault
       if (fault === 'drop') continue
       out.push(fault === 'flip' ? byte ^ 0x10 : byte)
       if (fault === 'duplicate') out.push(byte)
@@ -77,19 +86,24 @@ export class VirtualLink implements ByteLink {
   private readonly toChip: Wire
   private readonly toHost: Wire
 
+  /** Is BOOT low at its next reset? */
+  private strapHeld: boolean
+
+  /** @param stands what stands in its flash already */
   constructor(
     readonly spec: ChipSpec,
     rate: number,
+    stands: Uint8Array | null = null,
   ) {
     this.rate = rate
+    this.strapHeld = spec.strap === 'held'
     this.can = { lines: spec.lines !== 'none', rate: true }
-    this.rom = new Rom(spec)
+    this.rom = new Rom(spec, stands)
     const bytewise = (to: 'chip' | 'host') =>
       spec.faults.filter((f): f is Extract<Fault, { to: unknown }> => 'to' in f && f.to === to)
     this.toChip = new Wire(bytewise('chip'))
     this.toHost = new Wire(bytewise('host'))
-    const { rate: bootRate, download, program } = bootText[spec.family]
-    this.speak(this.loader ? download : program, bootRate)
+    this.boot()
     for (const f of spec.faults) if (f.fault === 'garbage') this.emit(this.garbage(f.bytes), 0)
   }
 
@@ -98,7 +112,22 @@ export class VirtualLink implements ByteLink {
     return this.rom.flash.bytes
   }
   private get loader(): boolean {
-    return this.spec.strap === 'held' && !this.rom.left
+    return this.strapHeld && !this.rom.left
+  }
+  /** What it says when it comes out of its reset. */
+  private boot(): void {
+    const { rate, download, program } = bootText[this.spec.family]
+    this.speak(this.loader ? download : program, rate)
+  }
+  /**
+   * Power off and on, or a reset, with BOOT held or free: rate, attach and a running write are forgotten, the flash is not.
+   */
+  restart(strap: 'held' | 'free'): void {
+    this.strapHeld = strap === 'held'
+    this.chipRate = null
+    this.pending = []
+    this.rom.restart()
+    this.boot()
   }
   private of<K extends Fault['fault']>(kind: K): Extract<Fault, { fault: K }>[] {
     return this.spec.faults.filter((f): f is Extract<Fault, { fault: K }> => f.fault === kind)
@@ -182,17 +211,21 @@ export class VirtualLink implements ByteLink {
     }
     if (!sync) this.requests++
     if (!sync && this.of('mute').some((m) => this.requests >= m.request && this.requests < m.request + m.count)) return
-    for (const reply of this.rom.answer(packet)) this.send(reply.packet, reply.workMs, reply.sync)
+    for (const reply of this.rom.answer(packet)) {
+      const brownout = reply.block === null ? undefined : this.of('brownout').find((f) => f.block === reply.block)
+      if (brownout) return this.restart(brownout.strap)
+      this.send(reply)
+    }
     if (this.rom.wantedRate !== null) {
       this.chipRate = this.rom.wantedRate
       this.rom.wantedRate = null
     }
   }
 
-  private send(packet: Uint8Array, workMs: number, sync: boolean): void {
+  private send({ packet, workMs, sync, block }: Reply): void {
     if (!sync) this.answers++
-    const mine = (n: number) => !sync && n === this.answers
-    if (this.of('lose').some((f) => mine(f.answer))) return
+    const mine = (n: number | undefined) => !sync && n === this.answers
+    if (this.of('lose').some((f) => mine(f.answer) || (block !== null && f.block === block))) return
     for (const f of this.of('text')) if (mine(f.answer)) this.speak(f.text, this.rate)
     const late = this.of('late').find((f) => mine(f.answer))?.ms ?? 0
     this.emit(slipEncode(packet), workMs + late)

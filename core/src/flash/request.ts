@@ -46,6 +46,28 @@ export const PreflightRequest = z.object({
   chosen: z.object({ variant: z.string().nullish(), language: z.string().nullish() }).nullish(),
   profile: z.object({ offset: offset.nullish() }).nullish(),
 })
+/** The same, and what a write over the link asks besides. */
+export const WriteRequest = PreflightRequest.extend({
+  unit: PreflightRequest.shape.unit.extend({
+    mac: z
+      .string()
+      .regex(/^([0-9a-f]{2}:){5}[0-9a-f]{2}$/i)
+      .nullish(),
+  }),
+  write: PreflightRequest.shape.write.extend({
+    kind: z.enum(['image', 'restore']).nullish(),
+    verify: z.enum(['digest', 'readback', 'sample', 'none']),
+  }),
+})
+export type WriteRequest = z.infer<typeof WriteRequest>
+export const readWriteRequest = (input: unknown): Outcome<WriteRequest> => parseInput(WriteRequest, input, strictCodes)
+
+/** As the preflight knows ways of verifying: a sample takes a part of a read-back. */
+export const asPreflight = (request: WriteRequest): PreflightRequest => ({
+  ...request,
+  write: { ...request.write, verify: request.write.verify === 'sample' ? 'readback' : request.write.verify },
+})
+
 export type PreflightRequest = z.infer<typeof PreflightRequest>
 
 /** Reads a request; refusals `missing`, `type`, `range`, `empty`. */

@@ -8,11 +8,13 @@ export class Stopped extends Error {}
 export interface Watch {
   /** Asked between two steps; true ends the flow with {@link Stopped}. A flow that writes must not be given it. */
   stopped?: () => boolean
+  /** Asked between two blocks or sectors, where nothing is half done; true ends a flow that writes. It may take its time: a pause. */
+  cancelled?: () => boolean | Promise<boolean>
   /** Hears the state that a person is shown. */
   onState?: (state: LinkState) => void
-  /** Takes bytes of the chip as they come. */
   /** Keeps a journal: the next block goes out once it is kept. */
   onNote?: (note: WriteNote) => void | Promise<void>
+  /** Takes bytes of the chip as they come. */
   onBytes?: (at: number, bytes: Uint8Array) => void
 }
 
@@ -31,6 +33,11 @@ async function carry(effect: Effect, link: ByteLink, watch: Watch): Promise<Even
     case 'note':
       await watch.onNote?.(effect.note)
       return { done: true }
+    case 'rate':
+      await link.changeRate(effect.rate)
+      return { done: true }
+    case 'boundary':
+      return { stop: (await watch.cancelled?.()) ?? false }
     case 'keep':
       watch.onBytes?.(effect.at, effect.bytes)
       return { done: true }

@@ -22,6 +22,10 @@ export type Effect =
   | { do: 'keep'; at: number; bytes: Uint8Array }
   /** What a journal has to hold before the next block goes out. */
   | { do: 'note'; note: WriteNote }
+  /** This side listens and sends at another rate from now on. */
+  | { do: 'rate'; rate: number }
+  /** Nothing is half done here: it may rest, or end. */
+  | { do: 'boundary' }
 
 /** How far a region has come: what is confirmed stands in the chip, the rest may be half. */
 export interface WriteNote {
@@ -32,13 +36,15 @@ export interface WriteNote {
   carried: { offset: number; bytes: Uint8Array } | null
 }
 
-export type Event = { bytes: Uint8Array } | { now: number } | { done: true }
+export type Event = { bytes: Uint8Array } | { now: number } | { stop: boolean } | { done: true }
 export type Flow<T> = Generator<Effect, T, Event>
 
 export const linkStates = [
   'listening',
   'calling',
   'detecting',
+  'testing',
+  'rating',
   'backing up',
   'erasing',
   'writing',
@@ -63,6 +69,8 @@ export interface LineCounts {
 /** What a flow keeps of its line between two exchanges. */
 export interface Line {
   rate: number
+  /** The rate of the first sync: a chip that restarted is heard at it, and at no other. */
+  firstRate: number
   /** Bytes of status behind an answer; told by the first answer, since the family is not known before. */
   statusBytes: 2 | 4
   timeoutMs: number
@@ -75,6 +83,7 @@ export interface Line {
 
 export const newLine = (rate: number, timeoutMs: number): Line => ({
   rate,
+  firstRate: rate,
   statusBytes: 4,
   timeoutMs,
   rest: new Uint8Array(0),
@@ -171,6 +180,22 @@ const syncMs = 150
 /** A chip answers a sync eight times. */
 const moreSyncs = 7
 
+/** So often it is called at a rate that was raised, before it is taken for restarted. */
+const triesAtRaised = 4
+
+/** This side's rate alone; what the chip sends at another is noise from then on. */
+export function* toRate(line: Line, rate: number): Flow<void> {
+  yield { do: 'rate', rate }
+  line.rate = rate
+  yield* drain(line)
+}
+
+/** May it go on? Between two blocks or sectors a person may rest it, or end it. */
+export function* mayGoOn(): Flow<boolean> {
+  const event = yield { do: 'boundary' }
+  return !('stop' in event && event.stop)
+}
+
 /**
  * Calls until the chip answers. It answers in order, so whatever comes behind a sync answer belongs to what is sent from
  * then on: this is the fence after every time-out too. The length of its status is learned here.
@@ -178,6 +203,8 @@ const moreSyncs = 7
 export function* fence(line: Line, tries: number): Flow<boolean> {
   yield* drain(line)
   for (let i = 0; i < tries; i++) {
+    // A restart forgets the faster rate.
+    if (i === triesAtRaised && line.rate !== line.firstRate) yield* toRate(line, line.firstRate)
     yield* send({ command: 'sync', data: syncData, checksum: 0 })
     // With the shorter status every answer is read, and its length says which it is.
     line.statusBytes = 2
