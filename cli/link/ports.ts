@@ -1,7 +1,8 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { createConnection, type Socket } from 'node:net'
 import { dirname, resolve } from 'node:path'
-import { type ByteLink, LineLost, type LostWhy } from '@fresh-coat/core/link/byte-link'
+import type { ByteLink, LostWhy } from '@fresh-coat/core/link/byte-link'
+import { Inbox } from '@fresh-coat/core/link/inbox'
 import { ChipSpec } from '../../standins/chip/chip-spec'
 import { VirtualLink } from '../../standins/chip/virtual-link'
 import { UsageError } from '../usage'
@@ -22,57 +23,32 @@ const connectMs = 5000
 class TcpLink implements ByteLink {
   readonly kind = 'tcp' as const
   readonly can = { lines: false, rate: false }
-  private came: Buffer[] = []
-  private wake: (() => void) | null = null
-  private gone: { why: LostWhy; text: string } | null = null
-  private readonly listeners = new Set<(why: LostWhy, text: string) => void>()
+  private readonly inbox = new Inbox()
 
   constructor(private readonly socket: Socket) {
     socket.setNoDelay(true)
-    socket.on('data', (bytes) => {
-      this.came.push(bytes as Buffer)
-      this.wake?.()
-    })
-    socket.on('error', (cause) => this.lose('error', cause.message))
-    socket.on('close', () => this.lose('unplugged', 'the socket was closed'))
-  }
-  private lose(why: LostWhy, text: string): void {
-    if (this.gone) return
-    this.gone = { why, text }
-    for (const tell of this.listeners) tell(why, text)
-    this.wake?.()
+    socket.on('data', (bytes) => this.inbox.push(new Uint8Array(bytes as Buffer)))
+    socket.on('error', (cause) => this.inbox.lose('error', cause.message))
+    socket.on('close', () => this.inbox.lose('unplugged', 'the socket was closed'))
   }
   now(): number {
     return performance.now()
   }
-  async read(withinMs: number): Promise<Uint8Array> {
-    if (this.came.length === 0 && !this.gone)
-      await new Promise<void>((done) => {
-        const timer = setTimeout(done, withinMs)
-        this.wake = () => {
-          clearTimeout(timer)
-          done()
-        }
-      })
-    this.wake = null
-    const bytes = Buffer.concat(this.came)
-    this.came = []
-    if (bytes.length === 0 && this.gone) throw new LineLost(this.gone.why, this.gone.text)
-    return new Uint8Array(bytes)
+  read(withinMs: number): Promise<Uint8Array> {
+    return this.inbox.read(withinMs)
   }
   async write(bytes: Uint8Array): Promise<void> {
-    if (this.gone) throw new LineLost(this.gone.why, this.gone.text)
+    this.inbox.check()
     await new Promise<void>((done) => this.socket.write(bytes, () => done()))
   }
   async setLines(): Promise<void> {}
   async changeRate(): Promise<void> {}
   async close(): Promise<void> {
-    this.gone ??= { why: 'closed', text: 'the port was closed' }
+    this.inbox.closed()
     this.socket.destroy()
   }
   onLost(tell: (why: LostWhy, text: string) => void): () => void {
-    this.listeners.add(tell)
-    return () => this.listeners.delete(tell)
+    return this.inbox.onLost(tell)
   }
 }
 

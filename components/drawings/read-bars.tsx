@@ -73,13 +73,13 @@ export function ReadBars({
   chipBytes: number
   equal: boolean
   busy: boolean
-  take: (file: File, read: 1 | 2) => void
+  take: (file: File, read: 1 | 2) => unknown
 }) {
   const shared = { chipBytes, good: equal, busy }
   return (
     <div className="grid gap-1.5">
-      <ReadBar n={1} file={first} take={(f) => take(f, 1)} {...shared} />
-      <ReadBar n={2} file={second} take={(f) => take(f, 2)} {...shared} />
+      <ReadBar n={1} file={first} take={(f) => void take(f, 1)} {...shared} />
+      <ReadBar n={2} file={second} take={(f) => void take(f, 2)} {...shared} />
     </div>
   )
 }

@@ -63,11 +63,24 @@ function areasOf(classes: readonly SectorClass[], { columns, left, w, h }: Cells
   return areas
 }
 
+/** Rows of what was not read yet, as one path. */
+function unreadArea(from: number, until: number, { columns, left, w, h }: Cells): string {
+  let path = ''
+  for (let at = from; at < until; ) {
+    const rowEnd = Math.min(until, (Math.floor(at / columns) + 1) * columns)
+    const wide = (rowEnd - at) * w
+    path += `M${left + (at % columns) * w} ${Math.floor(at / columns) * h}h${wide}v${h}h${-wide}z`
+    at = rowEnd
+  }
+  return path
+}
+
 /** The chip drawn sector by sector, 64 to a row: one colour and one letter per class; differing sectors are struck. */
 export const SectorMap = memo(function SectorMap({
   runs,
   marked = [],
   label,
+  of = 0,
   chosen = null,
   onChoose,
   onPoint,
@@ -75,6 +88,8 @@ export const SectorMap = memo(function SectorMap({
   runs: readonly Run[]
   marked?: readonly number[]
   label: string
+  /** Sectors of the chip, while a read has not come to its end. */
+  of?: number
   /** The sector that is looked at; a slider beside the map does the same for the keyboard. */
   chosen?: number | null
   onChoose?: (sector: number) => void
@@ -83,9 +98,10 @@ export const SectorMap = memo(function SectorMap({
 }) {
   const id = useId()
   const classes = classesOf(runs)
-  const cells = cellsFor(classes.length)
+  const sectors = Math.max(of, classes.length)
+  const cells = cellsFor(sectors)
   const { columns, left, w, h } = cells
-  const rows = Math.ceil(classes.length / columns)
+  const rows = Math.ceil(sectors / columns)
   const letter = Math.min(12, w * 0.9, h * 0.8)
   const counts = new Map<SectorClass, number>()
   for (const c of classes) counts.set(c, (counts.get(c) ?? 0) + 1)
@@ -106,7 +122,7 @@ export const SectorMap = memo(function SectorMap({
           viewBox={`0 0 ${left + columns * w + 2} ${rows * h + 2}`}
           className="w-full min-w-[600px]"
           role="img"
-          aria-label={`${label}: ${classes.length} sectors. ${words}.`}
+          aria-label={`${label}: ${classes.length}${of > classes.length ? ` of ${of}` : ''} sectors. ${words}.`}
           style={onChoose ? { cursor: 'crosshair' } : undefined}
           onClick={(e) => {
             const sector = sectorUnder(e)
@@ -146,6 +162,9 @@ export const SectorMap = memo(function SectorMap({
                 {hexNumber(r * columns * sectorBytes)}
               </text>
             ) : null,
+          )}
+          {sectors > classes.length && (
+            <path d={unreadArea(classes.length, sectors, cells)} fill="var(--sheet)" stroke="var(--rule)" />
           )}
           {[...areas].map(([c, path]) => (
             <path key={c} d={path} fill={`url(#${id}${c})`} stroke="var(--rule)" strokeWidth="0.5" />

@@ -4,6 +4,8 @@ import { usePathname } from 'next/navigation'
 import { Dialog } from 'radix-ui'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import Link from '@/components/link'
+import { deskStore } from '@/components/link/desk-store'
+import { useWatchedDesk } from '@/components/link/use-desk'
 import teach from './teach.json'
 
 // Its code comes when somebody looks for something.
@@ -124,6 +126,8 @@ function SkipLink() {
 export function TopBar({ mark }: { mark: string }) {
   const path = usePathname()
   const [finding, setFinding] = useState(false)
+  // A port at work stays at work in another room; leaving the app while it is asks first.
+  useWatchedDesk(deskStore)
   const [showKeys, setShowKeys] = useState(false)
 
   const { begin, takes, typed } = useOpening()

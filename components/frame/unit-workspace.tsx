@@ -7,6 +7,8 @@ import { type StepId, stepIds, stepOf } from '@fresh-coat/core/unit/way'
 import { useQueryClient } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
 import { type ComponentType, useCallback, useEffect, useMemo, useState } from 'react'
+import { deskStore } from '@/components/link/desk-store'
+import { useDesk } from '@/components/link/use-desk'
 import { twoDigits } from '@/components/paint/paint'
 import type { Choices, SurfaceProps } from '@/components/steps/context'
 import { surfaces } from '@/components/steps/surfaces'
@@ -53,6 +55,9 @@ const following = (step: StepId, steps: readonly AssessedStep[]): StepId | undef
     .slice(stepIds.indexOf(step) + 1)
     .find((id) => !['skipped', 'done', 'decided'].includes(steps.find((s) => s.id === id)?.state ?? ''))
 
+/** What the link does at a step. */
+const workAt: Partial<Record<StepId, string>> = { backup: 'read', write: 'write', start: 'listen' }
+
 /** One step of one unit: the strip, the sheet with its drawing and card, what is known on demand, the one next action below. */
 export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) {
   const client = useQueryClient()
@@ -95,7 +100,10 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
   const kept = useKeptMap()
   // What is over is not in the way of anything: the gate is wanted before the next act.
   const over = here.state === 'done' || here.state === 'decided' || here.state === 'skipped'
-  const gate = over ? null : gateInTheWay(view, step)
+  // What goes on over the link was begun behind its gate: it is not covered by the one in front of the next act.
+  const linked = useDesk(deskStore)
+  const atWork = linked.unitId === view.id && linked.phase !== 'idle' && linked.what === workAt[step]
+  const gate = over || atWork ? null : gateInTheWay(view, step)
   const frame: Frame = {
     kept,
     gateLine: <GateLine view={view} step={step} />,

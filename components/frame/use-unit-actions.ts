@@ -4,6 +4,7 @@ import type { StepId } from '@fresh-coat/core/unit/way'
 import { useQueryClient } from '@tanstack/react-query'
 import { useRouter } from 'next/navigation'
 import { useMemo, useState } from 'react'
+import { deskStore } from '@/components/link/desk-store'
 import { type Refusal, type Sent, send } from '@/components/send'
 import { goToConflict } from './conflict'
 import { applyParts, type OnScreen, reloadPages } from './unit-data'
@@ -65,6 +66,8 @@ export function useUnitActions<S extends StepId>(view: UnitView, step: S, record
     setBusy(true)
     setRefusal(null)
     try {
+      // Before the mains may be connected, no cable of a computer is on the unit's pads.
+      if (command === 'confirm-gate' && input.gate === 'case-closed') await deskStore.close()
       if (!(await record.flush())) {
         goToConflict()
         return false

@@ -35,6 +35,10 @@ export const Upload = z.object({
   tag: z.string().max(60).nullable().default(null),
   /** "no" for a dump that stays on the person's disk: it is looked at, and its bytes are not kept. */
   keep: z.enum(['yes', 'no']).optional(),
+  /** The rate of a read, where whatever read it says so. */
+  baud: z.coerce.number().int().min(300).max(4_000_000).optional(),
+  /** What read it, as the row of the attempt calls it. */
+  tool: z.string().trim().max(80).optional(),
 })
 export type Upload = z.output<typeof Upload>
 
@@ -117,7 +121,12 @@ async function putOlderAside(c: Change, unitId: string, read: number): Promise<v
 }
 
 /** A file that came is a read that worked: without it, only failures would count. */
-async function noteRead(c: Change, view: UnitView, about: { sha256: string; name: string; bytes: number }) {
+async function noteRead(
+  c: Change,
+  view: UnitView,
+  about: { sha256: string; name: string; bytes: number },
+  { baud, tool }: Pick<Upload, 'baud' | 'tool'>,
+) {
   await c.insert('attempt', {
     unitId: view.id,
     boardId: view.board?.id ?? null,
@@ -126,8 +135,9 @@ async function noteRead(c: Change, view: UnitView, about: { sha256: string; name
       ...wiredAs(c.by, view),
       action: 'read',
       outcome: 'done',
-      // At which rate it was read, a file does not say.
-      baud: 0,
+      // At which rate it was read, a file alone does not say.
+      baud: baud ?? 0,
+      ...(tool ? { tool } : {}),
       minutes: 0,
       verify: 'none',
       verified: false,
@@ -172,7 +182,7 @@ async function store(c: Change, upload: Upload, bytes: Uint8Array, looked: Looke
     createdAt: c.now,
   })
   if (view && read !== null) {
-    await noteRead(c, view, { sha256: looked.sha256, name: row.name, bytes: bytes.length })
+    await noteRead(c, view, { sha256: looked.sha256, name: row.name, bytes: bytes.length }, upload)
     await clearGates(c, view.id, ['mains-off'], 'attempt')
   }
   await c.tell({ kind: 'file-kept', unitId: upload.unitId, sentence: sentenceOf(upload, view, row.name, held) })

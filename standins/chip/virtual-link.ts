@@ -36,6 +36,8 @@ const bootText: Record<ChipSpec['family'], { rate: number; download: string; pro
 /** A program that runs says something again and again. */
 const programSpeaksEveryMs = 400
 
+const leastTimerMs = 12
+
 interface Sent {
   at: number
   bytes: Uint8Array
@@ -83,6 +85,7 @@ export class VirtualLink implements ByteLink {
   private fromChip = 0
   private gone: LostWhy | null = null
   private spokeAt = 0
+  private owedMs = 0
   private readonly toChip: Wire
   private readonly toHost: Wire
 
@@ -155,7 +158,13 @@ export class VirtualLink implements ByteLink {
   private async passTo(moment: number): Promise<void> {
     const ms = moment - this.time
     this.time = moment
-    if (this.spec.factor > 0) await new Promise((done) => setTimeout(done, ms * this.spec.factor))
+    // Small waits are saved up: a timer cannot wait for less than some milliseconds.
+    this.owedMs += ms * this.spec.factor
+    if (this.owedMs >= leastTimerMs) {
+      const wait = this.owedMs
+      this.owedMs = 0
+      await new Promise((done) => setTimeout(done, wait))
+    }
     if (!this.loader && this.time - this.spokeAt > programSpeaksEveryMs) {
       this.spokeAt = this.time
       this.speak('status: still here\r\n', bootText[this.spec.family].rate)

@@ -21,6 +21,7 @@ import type { SurfaceProps } from '@/components/steps/context'
 import { PutBack } from './put-back'
 import { Read } from './read'
 import { LogRead, ReadHistory } from './read-attempts'
+import { ReadHere, ReadMap, useReadHere } from './read-here'
 import { Skip } from './skip'
 import { TwinProgram } from './twin-program'
 import { useComparison, useRead } from './use-read'
@@ -138,6 +139,7 @@ function BackupCard({
   standing,
   oneRun,
   advice,
+  here,
 }: {
   backup: BackupFact
   drop: (label: string, read: 1 | 2) => ReactNode
@@ -147,6 +149,8 @@ function BackupCard({
   /** Read once, in the run that wrote it. */
   oneRun: boolean
   advice: string | null
+  /** Reading it with the port of this browser. */
+  here: ReactNode
 }) {
   const told = advice && (
     <p className="flex gap-2.5" aria-live="polite">
@@ -170,6 +174,7 @@ function BackupCard({
         how="Reseat the wires, halve the rate, enter download mode again. Then bring the new second read."
       >
         {told}
+        {here}
         {drop('Drop the second read, or choose it', 2)}
         {drop('Or the first anew', 1)}
       </Card>
@@ -182,6 +187,7 @@ function BackupCard({
         how="Enter download mode again, at another rate if you can. Two equal reads prove the copy."
       >
         {told}
+        {here}
         {drop('Drop the second read, or choose it', 2)}
         {onDisk}
       </Card>
@@ -190,9 +196,10 @@ function BackupCard({
     <Card
       lead={backup.first ? 'The reads agree, but it is no whole chip' : 'Nothing is kept yet'}
       ask="Read the whole chip, from 0 to its end"
-      how="With any tool, into a file of plain bytes, up to 16 MiB. Then bring it here."
+      how="Twice, from here, or with any tool into a file of plain bytes, up to 16 MiB."
     >
       {told}
+      {here}
       {drop('Drop the first read, or choose it', 1)}
       {onDisk}
     </Card>
@@ -230,13 +237,16 @@ export function BackupSurface(props: Props) {
   const onBoard = view.board?.reads ?? view.reads
   const gated = gatesFor(view, 'backup').some((g) => !gateHolds(view, g))
   const good = shown !== null && !early && shown.findings.length === 0
+  const reading = useReadHere(props, backup, take)
   return (
     <StepSheet
       title="Keep the stock firmware"
       say={<Say {...props} />}
       drawing={
         <div className="grid content-center gap-4">
-          {runs.length > 0 ? (
+          {reading.shown ? (
+            <ReadMap view={reading.desk} />
+          ) : runs.length > 0 ? (
             <SectorMap
               runs={runs}
               marked={early || fresh ? [] : (comparison?.differingSectors ?? [])}
@@ -250,7 +260,7 @@ export function BackupSurface(props: Props) {
             second={backup.second}
             chipBytes={chipBytes}
             equal={backup.state === 'verified'}
-            busy={busy}
+            busy={busy || reading.working}
             take={take}
           />
         </div>
@@ -275,23 +285,26 @@ export function BackupSurface(props: Props) {
         </>
       }
       card={
-        <BackupCard
-          backup={backup}
-          busy={busy}
-          advice={attemptAdvice(view.reads, null)}
-          oneRun={readOnceForGood(view)}
-          standing={<Standing conditions={here?.conditions ?? []} />}
-          onDisk={
-            <Tick
-              label="Leave the bytes on my disk: keep only hash, length and map here"
-              checked={data.onDisk}
-              onChange={(onDisk) => patch({ onDisk })}
-            />
-          }
-          drop={(label, read) => (
-            <DropFile label={label} about="" disabled={busy} onFile={(file) => take(file, read)} />
-          )}
-        />
+        reading.card ?? (
+          <BackupCard
+            backup={backup}
+            busy={busy}
+            advice={attemptAdvice(view.reads, null)}
+            oneRun={readOnceForGood(view)}
+            standing={<Standing conditions={here?.conditions ?? []} />}
+            onDisk={
+              <Tick
+                label="Leave the bytes on my disk: keep only hash, length and map here"
+                checked={data.onDisk}
+                onChange={(onDisk) => patch({ onDisk })}
+              />
+            }
+            drop={(label, read) => (
+              <DropFile label={label} about="" disabled={busy} onFile={(file) => void take(file, read)} />
+            )}
+            here={<ReadHere {...reading} />}
+          />
+        )
       }
       more={[
         backup.first && { name: 'First read', content: <Read file={backup.first} aside={putAside} /> },

@@ -45,7 +45,7 @@ export function useRead(view: UnitView, onDisk: boolean) {
 
   useEffect(prepareAnalysis, [])
 
-  const take = async (file: File, read: 1 | 2) => {
+  const take = async (file: File, read: 1 | 2, how: Record<string, string>): Promise<boolean> => {
     setError(null)
     setFresh(null)
     if (file.size > 16 * 1048576) {
@@ -55,7 +55,7 @@ export function useRead(view: UnitView, onDisk: boolean) {
         kept: 'Nothing was stored.',
         next: 'Check that you chose the right file.',
       })
-      return
+      return false
     }
     const started = performance.now()
     const family = familyOf(view)?.family ?? null
@@ -78,18 +78,22 @@ export function useRead(view: UnitView, onDisk: boolean) {
     )
     setWork({ label: 'Reading', done: 0, total: file.size, cancel: analysis.cancel })
     const found = await analysis.done.finally(() => setEarly(null))
-    if (found === null) return setWork(null)
+    if (found === null) {
+      setWork(null)
+      return false
+    }
     setFresh(found)
     const kept = await uploading.keep(
-      { kind: 'dump', name: file.name, unitId: view.id, read: String(read), keep: onDisk ? 'no' : 'yes' },
+      { kind: 'dump', name: file.name, unitId: view.id, read: String(read), keep: onDisk ? 'no' : 'yes', ...how },
       file,
       onDisk ? 'Looking at it; its bytes are not kept' : 'Keeping it',
     )
-    if (!kept) return
+    if (!kept) return false
     setFresh(null)
     refresh()
+    return true
   }
-  const unreadable = () => {
+  const unreadable = (): boolean => {
     setWork(null)
     setError({
       code: 'unreadable',
@@ -97,6 +101,7 @@ export function useRead(view: UnitView, onDisk: boolean) {
       kept: 'Nothing was stored.',
       next: 'See whether it is still where it was, and choose it again.',
     })
+    return false
   }
 
   return {
@@ -106,6 +111,8 @@ export function useRead(view: UnitView, onDisk: boolean) {
     early,
     busy: uploading.busy,
     state: uploading.state,
-    take: (file: File, read: 1 | 2) => void take(file, read).catch(unreadable),
+    /** True once it is kept. @param how rate and tool of the read, where they are known */
+    take: (file: File, read: 1 | 2, how: Record<string, string> = {}): Promise<boolean> =>
+      take(file, read, how).catch(unreadable),
   }
 }

@@ -1,12 +1,14 @@
 'use client'
 import { type BootLog, bootAdvice } from '@fresh-coat/core/boot/boot-log'
 import { bootOf } from '@fresh-coat/core/steps/start/facts'
+import type { ReactNode } from 'react'
 import { Rail, type Stage } from '@/components/drawings/rail'
 import { AreaField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
+import { useListenHere } from './listen-here'
 
 type Props = SurfaceProps<'start'>
 
@@ -63,7 +65,7 @@ const seenWords = {
   'light or click': 'a light or a click',
 }
 
-function asksOf({ record: { data, patch } }: Props, boot: BootLog | null): Ask[] {
+function asksOf({ record: { data, patch } }: Props, boot: BootLog | null, offer: ReactNode): Ask[] {
   const runs = boot !== null && good.has(boot.verdict)
   return [
     {
@@ -81,7 +83,7 @@ function asksOf({ record: { data, patch } }: Props, boot: BootLog | null): Ask[]
       id: 'text',
       name: 'Boot text',
       ask: 'Power on from 3.3 V: what does it print?',
-      how: 'Paste the text of the console through the reset. Or say how else you saw it start.',
+      how: 'Listen from here, or paste the text of a console through the reset. Or say how else you saw it start.',
       said: runs ? 'it starts' : data.seenBy && data.seenBy !== 'boot text' ? `seen: ${seenWords[data.seenBy]}` : null,
       answers: (['access point', 'light or click'] as const).map((seenBy) => ({
         label: seenBy === 'access point' ? 'Its access point is there' : 'A light or a click',
@@ -89,13 +91,16 @@ function asksOf({ record: { data, patch } }: Props, boot: BootLog | null): Ask[]
         chosen: data.seenBy === seenBy,
       })),
       field: (
-        <AreaField
-          label="Boot text, as the console shows it"
-          value={data.log}
-          maxLength={200_000}
-          rows={6}
-          onChange={(log) => patch({ log })}
-        />
+        <div className="grid gap-3">
+          {offer}
+          <AreaField
+            label="Boot text, as the console shows it"
+            value={data.log}
+            maxLength={200_000}
+            rows={4}
+            onChange={(log) => patch({ log })}
+          />
+        </div>
       ),
     },
   ]
@@ -126,6 +131,7 @@ export function StartSurface(props: Props) {
   const { data } = record
   const boot = bootOf(view)
   const here = assessment.steps.find((s) => s.id === 'start')
+  const listening = useListenHere(props)
   return (
     <StepSheet
       title="See it start"
@@ -133,11 +139,18 @@ export function StartSurface(props: Props) {
       drawing={
         <div className="grid content-center gap-5">
           <Rail stages={stagesOf(boot, data.seenBy, data.strapFree)} label="How far it got" />
-          <Console text={data.log} />
+          <Console text={listening.text ?? data.log} />
         </div>
       }
       verdict={<Verdict boot={boot} />}
-      card={<Questions asks={asksOf(props, boot)} rest={<Standing conditions={here?.conditions ?? []} />} />}
+      card={
+        listening.card ?? (
+          <Questions
+            asks={asksOf(props, boot, listening.offer)}
+            rest={<Standing conditions={here?.conditions ?? []} />}
+          />
+        )
+      }
     />
   )
 }

@@ -14,12 +14,14 @@ import { Choice } from '@/components/forms/fields'
 import { Card, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { useRefresh } from '@/components/frame/use-refresh'
+import { DeskRail } from '@/components/link/desk-rail'
 import { buttonClass, Key, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Armed } from './armed'
 import { AttemptTable, outcomeWords, WhatWorked } from './attempts'
 import { LogAttempt } from './log'
 import { OwnLine } from './own-line'
+import { useWriteHere, WriteHere } from './write-here'
 
 type Props = SurfaceProps<'write'>
 
@@ -187,12 +189,14 @@ export function WriteSurface(props: Props) {
   const offset = writeOffsetOf(view)
   const file = view.image
   const parts = partsOf(props)
+  const linked = useWriteHere(props)
   return (
     <StepSheet
       title="Write it"
       say="With any tool you like; the facts it needs are here, each copied by a press. Log how it went, also when it failed."
       drawing={
         <div className="grid content-center gap-6">
+          {linked.shown && <DeskRail view={linked.desk} />}
           <WritePlanDrawing plan={plan} />
           {file ? (
             <Facts facts={factsOf(props)} />
@@ -219,7 +223,8 @@ export function WriteSurface(props: Props) {
         </>
       }
       card={
-        here?.ready ? (
+        linked.card ??
+        (here?.ready ? (
           <Standing conditions={here.conditions} />
         ) : file && plan ? (
           <LogAttempt
@@ -231,6 +236,7 @@ export function WriteSurface(props: Props) {
             busy={open}
             log={({ outcome, minutes, ...rest }) => log({ ...rest, outcome, minutes: minutes ?? 0 })}
           >
+            <WriteHere {...linked} />
             <BothHands view={view} plan={plan} open={open} log={log} />
           </LogAttempt>
         ) : (
@@ -238,7 +244,7 @@ export function WriteSurface(props: Props) {
             ask={file ? 'The check stops it' : 'No image is chosen'}
             how="Check the image says what may go in, where, and what is in the way."
           />
-        )
+        ))
       }
       more={[
         file && {

@@ -1,6 +1,6 @@
 import type { KnownFamily } from '../families/families'
 import { sectorBytes } from './erase'
-import { type Flow, type Line, show } from './flow'
+import { type Flow, type Line, mayGoOn, show } from './flow'
 import {
   ask,
   attach,
@@ -120,14 +120,18 @@ export function* spanInOneGo(reader: Reader, offset: number, bytes: number): Flo
   }
 }
 
-/** Reads from `offset` on, sector by sector, and hands each one out as it is whole. */
-export function* readFlash(line: Line, who: Identity, offset: number, bytes: number): Flow<void> {
+/**
+ * Reads from `offset` on, sector by sector, and hands each one out as it is whole. False where somebody ended it between two.
+ */
+export function* readFlash(line: Line, who: Identity, offset: number, bytes: number): Flow<boolean> {
   const reader = readerOf(line, who)
   yield* show('backing up')
   yield* ready(reader)
   for (let at = 0; at < bytes; ) {
+    if (!(yield* mayGoOn())) return false
     const length = Math.min(sectorBytes - ((offset + at) % sectorBytes), bytes - at)
     yield { do: 'keep', at, bytes: yield* spanInOneGo(reader, offset + at, length) }
     at += length
   }
+  return true
 }

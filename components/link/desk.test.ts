@@ -1,0 +1,228 @@
+import type { Journal } from '@fresh-coat/core/link/journal'
+import { VirtualPort } from '@/standins/chip/browser-port'
+import { ChipSpec } from '@/standins/chip/chip-spec'
+import type { LinkAttempt, ReadJob, WriteJob } from './desk'
+import { Desk } from './desk'
+import { DeskStore, type DeskView } from './desk-store'
+import { openerOf } from './open-port'
+
+// A chip that is not heard again is called for some seconds before it is given up.
+jest.setTimeout(40_000)
+const flashBytes = 2 ** 18
+const spec = (more: object = {}) =>
+  ChipSpec.parse({ family: 'LX6', flashBytes, flashId: '204012', mac: '02:4c:59:10:20:44', ...more })
+const nobodyKnows = { family: null, mac: null, flashId: null, flashBytes: null }
+const until = async (desk: Desk, holds: (view: DeskView) => boolean) => {
+  for (let i = 0; i < 2000; i++) {
+    if (holds(desk.store.now())) return desk.store.now()
+    await new Promise((done) => setTimeout(done, 5))
+  }
+  throw new Error(`it never came: ${JSON.stringify({ ...desk.store.now(), runs: 0 })}`)
+}
+const phase = (wanted: DeskView['phase']) => (v: DeskView) => v.phase === wanted
+
+function reading(port: VirtualPort, more: Partial<ReadJob> = {}) {
+  const kept: { read: 1 | 2; bytes: Uint8Array; rate: number }[] = []
+  const logged: LinkAttempt[] = []
+  const desk = new Desk(new DeskStore())
+  const job: ReadJob = {
+    unitId: 'u',
+    open: openerOf(port),
+    expected: nobodyKnows,
+    reads: [1, 2],
+    keep: async (bytes, { read, rate }) => {
+      kept.push({ read, bytes, rate })
+      return true
+    },
+    log: async (attempt) => logged.push(attempt),
+    ...more,
+  }
+  return { desk, kept, logged, over: desk.read(job) }
+}
+
+describe('reading', () => {
+  test('both reads are whole, equal to what stands in the chip, and made at two rates', async () => {
+    const port = new VirtualPort(spec())
+    const { desk, kept, logged, over } = reading(port)
+    await over
+    expect(desk.store.now()).toMatchObject({ phase: 'over', ended: { good: true }, differing: [] })
+    expect(kept.map((k) => [k.read, k.rate])).toEqual([
+      [1, 460_800],
+      [2, 230_400],
+    ])
+    for (const { bytes } of kept) expect(Buffer.compare(bytes, port.flash as Uint8Array)).toBe(0)
+    expect(logged).toEqual([])
+  })
+  test('it calls until it answers, says what comes instead, and notices the first answer by itself', async () => {
+    const port = new VirtualPort(spec({ strap: 'free' }))
+    const { desk, over } = reading(port, { reads: [1] })
+    expect((await until(desk, (v) => v.heard !== null)).heard?.code).toBe('link-app-running')
+    port.power(false)
+    port.hold('held')
+    port.power(true)
+    await over
+    expect(desk.store.now().ended?.good).toBe(true)
+  })
+  test('an adapter pulled in the middle: gone on with from the last whole sector, over whatever port is chosen', async () => {
+    const port = new VirtualPort(spec({ faults: [{ fault: 'unplug', after: 90_000 }] }))
+    const { desk, kept, over } = reading(port, { reads: [1] })
+    const lost = await until(desk, phase('lost'))
+    expect(lost.progress?.done).toBeGreaterThan(0)
+    desk.again(openerOf(port))
+    await over
+    expect(Buffer.compare(kept[0]?.bytes as Uint8Array, port.flash as Uint8Array)).toBe(0)
+  })
+  test('another unit after the slip is not read on, and nothing is kept', async () => {
+    const port = new VirtualPort(spec({ faults: [{ fault: 'unplug', after: 90_000 }] }))
+    const { desk, kept, over } = reading(port, { reads: [1] })
+    await until(desk, phase('lost'))
+    desk.again(openerOf(new VirtualPort(spec({ mac: '02:4c:59:10:20:99' }))))
+    await over
+    expect(kept).toEqual([])
+    expect(desk.store.now().ended).toMatchObject({ good: false, words: expect.stringMatching(/Another unit/) })
+  })
+  test('paused it rests, and goes on where it was', async () => {
+    const port = new VirtualPort(spec())
+    const { desk, kept, over } = reading(port, { reads: [1] })
+    await until(desk, (v) => (v.progress?.done ?? 0) > 0)
+    desk.pause()
+    await until(desk, (v) => v.paused)
+    await new Promise((done) => setTimeout(done, 60))
+    const { progress } = desk.store.now()
+    await new Promise((done) => setTimeout(done, 60))
+    expect(desk.store.now().progress).toEqual(progress)
+    desk.continue()
+    await over
+    expect(kept[0]?.bytes.length).toBe(flashBytes)
+  })
+  test('stopped it keeps nothing, says so, and logs it', async () => {
+    const { desk, kept, logged, over } = reading(new VirtualPort(spec()))
+    await until(desk, (v) => (v.progress?.done ?? 0) > 0)
+    desk.stop()
+    await over
+    expect(kept).toEqual([])
+    expect(logged).toMatchObject([{ action: 'read', outcome: 'cancelled' }])
+  })
+  test('the chip that the record does not know is not read', async () => {
+    const expected = { ...nobodyKnows, mac: '02:4c:59:10:20:01' }
+    const { desk, kept, over } = reading(new VirtualPort(spec()), { expected })
+    await over
+    expect(kept).toEqual([])
+    expect(desk.store.now().findings.map((f) => f.code)).toEqual(['link-other-unit'])
+  })
+  test('a cell that reads otherwise every other time makes two reads that differ, at its sector', async () => {
+    const port = new VirtualPort(spec({ faults: [{ fault: 'unstable', address: 5000, mask: 4 }] }))
+    const { desk, over } = reading(port)
+    await over
+    const { ended, differing } = desk.store.now()
+    // Whether both reads meet it alike is a matter of its turn: said where they do not.
+    expect(differing.every((s) => s === 1)).toBe(true)
+    expect(ended?.good).toBe(differing.length === 0)
+  })
+  test('the port is closed at once where the mains may come', async () => {
+    const { desk, logged, over } = reading(new VirtualPort(spec()))
+    await until(desk, (v) => (v.progress?.done ?? 0) > 0)
+    await desk.store.close()
+    await over.catch(() => {})
+    expect(desk.busy).toBe(false)
+    expect(logged.length).toBe(1)
+  })
+})
+
+const data = Uint8Array.from({ length: 9000 }, (_, i) => (i * 37) & 0xff)
+function writing(port: VirtualPort, more: Partial<WriteJob> = {}) {
+  const journals: (Journal | null)[] = []
+  const logged: LinkAttempt[] = []
+  const desk = new Desk(new DeskStore())
+  const job: WriteJob = {
+    unitId: 'u',
+    open: openerOf(port),
+    expected: nobodyKnows,
+    file: { sha256: 'of the file', bytes: data.length },
+    data,
+    offset: 0x4000,
+    eraseAll: false,
+    verify: 'digest',
+    journal: null,
+    keepJournal: async (journal) => {
+      journals.push(journal)
+    },
+    log: async (attempt) => logged.push(attempt),
+    ...more,
+  }
+  return { desk, journals, logged, over: desk.write(job) }
+}
+
+describe('writing', () => {
+  test('written, proven by the digest, logged as such, and no journal left', async () => {
+    const port = new VirtualPort(spec())
+    const { desk, journals, logged, over } = writing(port)
+    await over
+    expect(desk.store.now()).toMatchObject({ ended: { good: true, words: 'Written, and equal by digest.' } })
+    expect(Buffer.compare((port.flash as Uint8Array).slice(0x4000, 0x4000 + data.length), data)).toBe(0)
+    expect(logged).toMatchObject([{ action: 'write', outcome: 'done', verified: true, verify: 'digest' }])
+    expect(journals[0]?.regions[0]?.confirmedBlocks).toBe(0)
+    expect(journals.at(-1)).toBeNull()
+  })
+  test('a sample is never logged as verified', async () => {
+    const { logged, over } = writing(new VirtualPort(spec({ family: 'LX106', flashId: '684012' })), {
+      verify: 'sample',
+    })
+    await over
+    expect(logged).toMatchObject([{ outcome: 'done', verified: false, verify: 'none' }])
+  })
+  test('lost with BOOT let go it is half written; the journal finishes it, on the same chip only', async () => {
+    const port = new VirtualPort(spec({ faults: [{ fault: 'brownout', block: 7, strap: 'free' }] }))
+    const first = writing(port)
+    await first.over
+    const journal = first.journals.at(-1) as Journal
+    expect([journal.state, first.logged[0]?.outcome]).toEqual(['lost-midway', 'lost-midway'])
+    const other = writing(new VirtualPort(spec({ mac: '02:4c:59:10:20:99' })), { journal })
+    await other.over
+    expect(other.desk.store.now().findings.map((f) => f.code)).toEqual(['link-other-unit'])
+    port.power(false)
+    port.hold('held')
+    port.power(true)
+    const again = writing(port, { journal })
+    await again.over
+    expect(again.desk.store.now().ended?.good).toBe(true)
+    expect(Buffer.compare((port.flash as Uint8Array).slice(0x4000, 0x4000 + data.length), data)).toBe(0)
+  })
+  test('a journal that cannot be kept stops it before anything is erased', async () => {
+    const port = new VirtualPort(spec())
+    const { desk, over } = writing(port, {
+      keepJournal: async () => {
+        throw new Error('no room')
+      },
+    })
+    await over
+    expect(desk.store.now().ended).toMatchObject({ good: false, words: expect.stringMatching(/no room/) })
+    expect(
+      (port.flash as Uint8Array).slice(0x4000, 0x4100).every((b) => b === (port.flash as Uint8Array)[0x4000]),
+    ).toBe(false)
+  })
+})
+
+test('one port at a time: a second job does not begin while one is at work', async () => {
+  const port = new VirtualPort(spec())
+  const { desk, kept, over } = reading(port, { reads: [1] })
+  const open = jest.fn()
+  await desk.write({ ...({} as WriteJob), open })
+  expect(open).not.toHaveBeenCalled()
+  await over
+  expect(kept.length).toBe(1)
+})
+
+test('what it hears of a start is told with its rate, and nothing is sent', async () => {
+  const port = new VirtualPort(spec({ strap: 'free' }))
+  const heard: [string, number][] = []
+  const desk = new Desk(new DeskStore())
+  await desk.listen({
+    unitId: 'u',
+    open: openerOf(port),
+    rates: [{ rate: 115_200, seconds: 0.3 }],
+    heard: (text, rate) => heard.push([text, rate]),
+  })
+  expect(heard[0]?.[0]).toMatch(/hello from the shop/)
+  expect(heard[0]?.[1]).toBe(115_200)
+})

@@ -1,0 +1,169 @@
+import { sizeWords } from '@fresh-coat/core/bytes/text'
+import type { KnownFamily } from '@fresh-coat/core/families/families'
+import { isOpen, type Journal } from '@fresh-coat/core/link/journal'
+import { hasDigest } from '@fresh-coat/core/link/reading'
+import { linkTime } from '@fresh-coat/core/link/time'
+import { untried } from '@fresh-coat/core/link/tried'
+import type { VerifyMethod } from '@fresh-coat/core/link/whole-write'
+import { preflightOf } from '@fresh-coat/core/steps/check/facts'
+import { entryInstructions } from '@fresh-coat/core/steps/wire/instructions'
+import type { UnitView } from '@fresh-coat/core/unit/view'
+import { type ReactNode, useEffect, useState } from 'react'
+import { Choice } from '@/components/forms/fields'
+import { desk } from '@/components/link/desk'
+import { DeskCard, DeskEnd } from '@/components/link/desk-card'
+import { type DeskView, deskStore } from '@/components/link/desk-store'
+import { Entry } from '@/components/link/entry'
+import { keepJournal, openJournal } from '@/components/link/journal-store'
+import { expectedOf, linkFamily, linkLog } from '@/components/link/of-unit'
+import { askPort } from '@/components/link/open-port'
+import { useDesk } from '@/components/link/use-desk'
+import { useUnable } from '@/components/link/use-unable'
+import { buttonClass, Key, Tag } from '@/components/paint/paint'
+import type { SurfaceProps } from '@/components/steps/context'
+
+type Props = SurfaceProps<'write'>
+
+/** Writing exactly the image that was checked, from this page. */
+export interface Writing {
+  desk: DeskView
+  shown: boolean
+  card: ReactNode | null
+  begin: (verify: VerifyMethod) => void
+  family: KnownFamily | null
+  bytes: number
+  /** A write of this image that was not finished. */
+  journal: Journal | null
+  unable: string | null
+  fault: string | null
+}
+
+const usualLatencyMs = 1
+const readBackWords = (family: KnownFamily, bytes: number): string => {
+  const time = linkTime({ family, action: 'read-registers', bytes, rate: 115_200, latencyMs: usualLatencyMs })
+  return time.ok ? `about ${Math.ceil(time.value.seconds / 60)} min` : ''
+}
+
+/** The image's bytes from the vault: only those that were checked go into a chip. */
+async function checkedBytes({ id, sha256 }: { id: string; sha256: string }): Promise<Uint8Array> {
+  const answer = await fetch(`/api/files/${id}`)
+  if (!answer.ok) throw new Error('the image did not come from the server')
+  const bytes = await answer.arrayBuffer()
+  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))
+  const hex = [...digest].map((b) => b.toString(16).padStart(2, '0')).join('')
+  if (hex !== sha256) throw new Error('the image that came is not the one that was checked')
+  return new Uint8Array(bytes)
+}
+
+/** The unfinished write of this unit, as this browser remembers it. */
+function useJournal(view: UnitView, over: boolean): Journal | null {
+  const [journal, setJournal] = useState<Journal | null>(null)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: looked at again when a write is over
+  useEffect(() => {
+    let wanted = true
+    void openJournal(view.id).then((kept) => wanted && setJournal(kept))
+    return () => {
+      wanted = false
+    }
+  }, [view.id, over])
+  return journal
+}
+
+export function useWriteHere({ view, act }: Props): Writing {
+  const state = useDesk(deskStore)
+  const family = linkFamily(view)
+  const mine = state.unitId === view.id && state.what === 'write' && state.phase !== 'idle'
+  const journal = useJournal(view, state.phase === 'over')
+  const unable = useUnable(view, state, mine)
+  const [fault, setFault] = useState<string | null>(null)
+  const plan = preflightOf(view)?.plan ?? null
+  const { image } = view
+  const ofThis = journal && image && isOpen(journal) && journal.file.sha256 === image.sha256 ? journal : null
+  const begin = async (verify: VerifyMethod) => {
+    const region = plan?.regions[0]
+    if (!image || !region) return
+    setFault(null)
+    const open = await askPort()
+    if (!open) return
+    try {
+      const data = await checkedBytes(image)
+      await desk.write({
+        unitId: view.id,
+        open,
+        expected: expectedOf(view),
+        file: { sha256: image.sha256, bytes: image.bytes },
+        data,
+        offset: region.offset,
+        eraseAll: plan?.erase === 'chip',
+        verify,
+        journal: ofThis,
+        keepJournal: (kept) => keepJournal(view.id, kept),
+        log: linkLog(view, act),
+      })
+    } catch (cause) {
+      setFault(`Nothing was written: ${cause instanceof Error ? cause.message : String(cause)}.`)
+    }
+  }
+  return {
+    desk: state,
+    shown: mine,
+    begin: (verify) => void begin(verify),
+    family,
+    bytes: image?.bytes ?? 0,
+    journal: ofThis,
+    unable,
+    fault,
+    card: !mine ? null : state.phase === 'over' ? (
+      <DeskEnd desk={desk} view={state} />
+    ) : (
+      <DeskCard desk={desk} view={state} goOn={() => {}} entry={<Entry steps={entryInstructions(view, 'write')} />} />
+    ),
+  }
+}
+
+/** The offer on the card. */
+export function WriteHere({ begin, family, bytes, journal, unable, fault }: Writing) {
+  const [verify, setVerify] = useState<VerifyMethod | null>(null)
+  if (unable) return <p className="text-[0.93rem] text-ink-2">{unable}</p>
+  const byReading = family !== null && !hasDigest(family)
+  const chosen = verify ?? (byReading ? 'readback' : 'digest')
+  return (
+    <div className="grid gap-1.5">
+      {journal && (
+        <p className="flex gap-2.5" role="status">
+          <Tag severity="error">half</Tag>
+          <span>
+            Half written: {journal.regions[0]?.confirmedBlocks ?? 0} KiB of {sizeWords(bytes)} are confirmed. It goes on
+            from there.
+          </span>
+        </p>
+      )}
+      {byReading && (
+        <Choice
+          label="Checked by"
+          value={chosen}
+          options={[
+            { value: 'readback', label: `Reading it back, ${readBackWords(family, bytes)}` },
+            { value: 'sample', label: 'A sample' },
+          ]}
+          onChange={(v) => setVerify(v as VerifyMethod)}
+        />
+      )}
+      <button
+        type="button"
+        data-key="r"
+        className={`${buttonClass('main')} min-h-[3rem] justify-self-start`}
+        onClick={() => begin(chosen)}
+      >
+        {journal ? 'Finish it here' : 'Write it here'}
+        <Key>r</Key>
+      </button>
+      {family && untried(family, 'write') && <p className="text-[0.93rem] text-ink-2">{untried(family, 'write')}</p>}
+      {fault && (
+        <p className="text-oxide" role="alert">
+          {fault}
+        </p>
+      )}
+    </div>
+  )
+}
