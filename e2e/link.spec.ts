@@ -1,17 +1,20 @@
-import { card, expect, gate, newUnit, ready, saved, test } from './bench'
+import type { Page } from '@playwright/test'
+import { answer, card, expect, gate, newUnit, ready, saved, test } from './bench'
 import { hands, plugIn } from './virtual-port'
 
 /** A small chip, so that a whole read takes seconds. */
 const chip = { family: 'LX6', flashBytes: 2 ** 18, flashId: '204012', strap: 'free', mac: '02:4c:59:10:20:44' }
 
 /** Both gates in front of work at the pads. */
-async function dead(page: Parameters<typeof hands>[0]): Promise<void> {
+async function dead(page: Page): Promise<void> {
   await gate(page, 'Unplugged')
   await card(page).getByRole('textbox').first().fill('3')
-  await card(page).getByRole('button', { name: /Measured before/ }).click()
+  await card(page)
+    .getByRole('button', { name: /Measured before/ })
+    .click()
 }
 /** Power off, BOOT held, power on. */
-async function intoLoader(page: Parameters<typeof hands>[0]): Promise<void> {
+async function intoLoader(page: Page): Promise<void> {
   await hands(page, 'off')
   await hands(page, 'hold')
   await hands(page, 'on')
@@ -23,13 +26,17 @@ test('the stock firmware is read twice from the page, over a slip in the middle,
   await page.goto(`/units/${n}/backup`)
   await ready(page)
   await dead(page)
-  await card(page).getByRole('button', { name: /Read it here, twice/ }).click()
+  await card(page)
+    .getByRole('button', { name: /Read it here, twice/ })
+    .click()
   // It runs its program, and that is said; nothing is pressed when it answers at last.
   await expect(card(page).getByText(/It started its firmware/)).toBeVisible()
   await intoLoader(page)
   // The wire slips: nothing is lost, and the same port goes on once the unit answers again.
   await expect(card(page).getByText('The line was lost. Nothing else is.')).toBeVisible({ timeout: 60_000 })
-  await card(page).getByRole('button', { name: /Choose the port and go on/ }).click()
+  await card(page)
+    .getByRole('button', { name: /Choose the port and go on/ })
+    .click()
   await expect(card(page).getByText('Read, and kept.')).toBeVisible({ timeout: 90_000 })
   await expect(page.getByText('equal', { exact: true })).toBeVisible()
   await expect(page.getByText(/204012, so it has 256 KiB/)).toBeVisible()
@@ -42,7 +49,77 @@ test('a stranger’s chip is not read: the record knows another one', async ({ p
   await page.goto(`/units/${n}/backup`)
   await ready(page)
   await dead(page)
-  await card(page).getByRole('button', { name: /Read it here, twice/ }).click()
+  await card(page)
+    .getByRole('button', { name: /Read it here, twice/ })
+    .click()
   await expect(card(page).getByText(/The record says LX106, the chip is LX6/)).toBeVisible()
   await expect(card(page).getByText(/Not read/)).toBeVisible()
+})
+
+test('written from the page, lost in the middle, finished from its journal, and seen starting', async ({ page }) => {
+  const lx106 = { family: 'LX106', flashBytes: 2 ** 20, flashId: '684014', strap: 'held', mac: '02:4c:59:10:20:45' }
+  await plugIn(page, { ...lx106, faults: [{ fault: 'brownout', block: 60, strap: 'free' }] })
+  await page.goto('/units/18/write')
+  await ready(page)
+  if (await page.getByRole('button', { name: /^Unplugged/ }).isVisible()) await dead(page)
+  await card(page).getByText('A sample', { exact: true }).click()
+  await expect(card(page).getByText(/has not been tried on a real unit/)).toBeVisible()
+  await card(page).getByRole('button', { name: 'Write it here' }).click()
+  const away = card(page).getByRole('button', { name: 'Put this away' })
+  await expect(away).toBeVisible({ timeout: 60_000 })
+  await expect(card(page).getByText(/^Half written: bring it/)).toBeVisible()
+  await away.click()
+  // An attempt that failed is logged, and the gate is asked anew.
+  await gate(page, 'Unplugged')
+  await expect(card(page).getByText(/of 429 KiB are confirmed/)).toBeVisible()
+  await hands(page, 'off')
+  await hands(page, 'hold')
+  await hands(page, 'on')
+  await card(page).getByText('A sample', { exact: true }).click()
+  await card(page).getByRole('button', { name: 'Finish it here' }).click()
+  await expect(card(page).getByText('Written, and a sample of it read back.')).toBeVisible({ timeout: 60_000 })
+  await away.click()
+  await expect(card(page).getByText(/are confirmed/)).toHaveCount(0)
+  await page.getByRole('link', { name: /^Start/ }).click()
+  await page.waitForURL(/start$/)
+  await gate(page, 'Unplugged')
+  await answer(page, /Is the jumper off/, 'Yes, BOOT is free')
+  await hands(page, 'off')
+  await hands(page, 'free')
+  await card(page).getByRole('button', { name: 'Listen here' }).click()
+  await expect(card(page).getByText('Free BOOT, power off and on')).toBeVisible()
+  await hands(page, 'on')
+  // It says what it says at the rate of its boot text, and that is the evidence.
+  await expect(page.getByText(/hello from the new coat/).first()).toBeVisible()
+  await card(page).getByRole('button', { name: /^Stop/ }).click()
+  await expect(page.getByText('It runs what is in its flash.')).toBeVisible()
+  await saved(page)
+})
+
+test('practice: a whole first flash on a virtual chip, with a supply that gives way in it', async ({ page }) => {
+  await page.goto('/practice')
+  const room = page.getByRole('region', { name: 'A whole first flash' })
+  await room.getByText('LX6', { exact: true }).click()
+  await room.getByText('the supply gives way while it writes').click()
+  const power = room.getByRole('button', { name: /^Power/ })
+  const boot = room.getByRole('button', { name: /^BOOT is/ })
+  await room.getByRole('button', { name: 'Read it, twice' }).click()
+  await expect(room.getByText(/It started its firmware/)).toBeVisible()
+  await power.click()
+  await boot.click()
+  await power.click()
+  await expect(room.getByText('Write the new one')).toBeVisible({ timeout: 60_000 })
+  await room.getByRole('button', { name: 'Write it', exact: true }).click()
+  const finish = room.getByRole('button', { name: 'Finish it from its journal' })
+  await expect(finish).toBeVisible({ timeout: 60_000 })
+  await finish.click()
+  await power.click()
+  await power.click()
+  await expect(room.getByText('See it start')).toBeVisible({ timeout: 60_000 })
+  await power.click()
+  await boot.click()
+  await room.getByRole('button', { name: 'Listen' }).click()
+  await power.click()
+  await expect(room.getByText(/hello from the new coat/)).toBeVisible()
+  await expect(room.getByText('From its stock firmware to its first start')).toBeVisible({ timeout: 20_000 })
 })

@@ -1,5 +1,5 @@
-import { buildSync } from 'esbuild'
 import type { Page } from '@playwright/test'
+import { buildSync } from 'esbuild'
 
 /** Puts a virtual chip behind the serial port of a browser: the page asks for a port, and is given this one. */
 

@@ -1,5 +1,6 @@
 import type { Metadata } from 'next'
 import { shortMoment, Tag } from '@/components/paint/paint'
+import { FirstFlash } from '@/components/practice/first-flash'
 import { PadHunt } from '@/components/practice/pad-hunt'
 import { Rehearsal } from '@/components/practice/rehearsal'
 import { database } from '@/server/db/client'
@@ -29,6 +30,12 @@ export default async function Practice() {
             The hand sequence
           </h2>
           <Rehearsal best={rehearsals.map((r) => r.score)} />
+        </section>
+        <section className="sheet grid gap-3 p-4" aria-labelledby="flash">
+          <h2 id="flash" className="text-[1.2rem]">
+            A whole first flash
+          </h2>
+          <FirstFlash />
         </section>
         <section className="sheet grid gap-3 p-4" aria-labelledby="hunt">
           <h2 id="hunt" className="text-[1.2rem]">

@@ -27,7 +27,7 @@ const fill = (kind: SectorClass) => `var(--sector-${kind})`
 const ink = (kind: SectorClass) => `var(--sector-${kind}-ink)`
 export const sectorWords = (kind: SectorClass): string => sectorWord[kind]
 
-interface Cells {
+export interface Cells {
   columns: number
   left: number
   w: number
@@ -63,8 +63,8 @@ function areasOf(classes: readonly SectorClass[], { columns, left, w, h }: Cells
   return areas
 }
 
-/** Rows of what was not read yet, as one path. */
-function unreadArea(from: number, until: number, { columns, left, w, h }: Cells): string {
+/** A stretch of sectors as one path, row by row. */
+export function spanArea(from: number, until: number, { columns, left, w, h }: Cells): string {
   let path = ''
   for (let at = from; at < until; ) {
     const rowEnd = Math.min(until, (Math.floor(at / columns) + 1) * columns)
@@ -164,7 +164,7 @@ export const SectorMap = memo(function SectorMap({
             ) : null,
           )}
           {sectors > classes.length && (
-            <path d={unreadArea(classes.length, sectors, cells)} fill="var(--sheet)" stroke="var(--rule)" />
+            <path d={spanArea(classes.length, sectors, cells)} fill="var(--sheet)" stroke="var(--rule)" />
           )}
           {[...areas].map(([c, path]) => (
             <path key={c} d={path} fill={`url(#${id}${c})`} stroke="var(--rule)" strokeWidth="0.5" />

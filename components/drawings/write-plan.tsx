@@ -28,7 +28,7 @@ export function WritePlanDrawing({ plan }: { plan: WritePlan | null }) {
           : 'Nothing is planned: the check stops it'
       }
     >
-      <p className="font-title text-[clamp(4rem,11vw,7.5rem)] leading-none font-bold">
+      <p className="font-title text-[clamp(3.2rem,7vw,5rem)] leading-none font-bold">
         {!plan ? '–:––' : total === null ? '?' : clockOfSeconds(total)}
         <span className="ml-4 text-[1.2rem] font-semibold text-ink-2">
           {!plan ? 'the check stops it' : total === null ? 'nobody recorded how large the chip is' : 'as planned'}

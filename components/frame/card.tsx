@@ -22,9 +22,18 @@ export interface Answer {
 }
 
 /** Answers as large targets, each with its digit. */
-export function Answers({ answers, from = 1 }: { answers: readonly Answer[]; from?: number }) {
+export function Answers({
+  answers,
+  from = 1,
+  columns = false,
+}: {
+  answers: readonly Answer[]
+  from?: number
+  /** Two beside each other, also where they are few. */
+  columns?: boolean
+}) {
   return (
-    <ul className={`grid gap-2 ${answers.length > 7 ? 'grid-cols-2' : ''}`}>
+    <ul className={`grid gap-2 ${columns || answers.length > 7 ? 'grid-cols-2' : ''}`}>
       {answers.map((a, i) => {
         const digit = from + i
         const key = digit > 10 ? null : String(digit % 10)
@@ -82,6 +91,7 @@ export function Card({
   ask,
   how,
   answers,
+  columns = false,
   children,
 }: {
   /** Above the question, small: where one stands. */
@@ -89,6 +99,7 @@ export function Card({
   ask: ReactNode
   how?: ReactNode
   answers?: readonly Answer[]
+  columns?: boolean
   children?: ReactNode
 }) {
   return (
@@ -102,7 +113,7 @@ export function Card({
           </div>
         )}
       </div>
-      {answers && answers.length > 0 && <Answers answers={answers} />}
+      {answers && answers.length > 0 && <Answers answers={answers} columns={columns} />}
       {children}
     </div>
   )

@@ -42,24 +42,37 @@ function Far({ view }: { view: DeskView }) {
   )
 }
 
-function Keys({ desk, view }: { desk: Desk; view: DeskView }) {
+/** A button of the desk, with its key where the page has its keys to give. */
+function DeskButton({
+  hotkey,
+  look = 'plain',
+  press,
+  children,
+}: {
+  hotkey: string | null
+  look?: 'plain' | 'main'
+  press: () => void
+  children: ReactNode
+}) {
+  return (
+    <button type="button" {...(hotkey ? { 'data-key': hotkey } : {})} className={buttonClass(look)} onClick={press}>
+      {children}
+      {hotkey && <Key>{hotkey}</Key>}
+    </button>
+  )
+}
+
+function Keys({ desk, view, hotkeys }: { desk: Desk; view: DeskView; hotkeys: boolean }) {
   return (
     <div className="flex flex-wrap gap-2">
       {view.phase === 'working' && (
-        <button
-          type="button"
-          data-key="p"
-          className={buttonClass('plain')}
-          onClick={() => (view.paused ? desk.continue() : desk.pause())}
-        >
+        <DeskButton hotkey={hotkeys ? 'p' : null} press={() => (view.paused ? desk.continue() : desk.pause())}>
           {view.paused ? 'Go on' : 'Pause'}
-          <Key>p</Key>
-        </button>
+        </DeskButton>
       )}
-      <button type="button" data-key="x" className={buttonClass('plain')} onClick={() => desk.stop()}>
+      <DeskButton hotkey={hotkeys ? 'x' : null} press={() => desk.stop()}>
         Stop
-        <Key>x</Key>
-      </button>
+      </DeskButton>
     </div>
   )
 }
@@ -105,6 +118,7 @@ export function DeskCard({
   view,
   entry,
   goOn,
+  hotkeys = true,
 }: {
   desk: Desk
   view: DeskView
@@ -112,6 +126,8 @@ export function DeskCard({
   entry: ReactNode
   /** The port to go on over, after a slip. */
   goOn: () => void
+  /** The page gives it keys. */
+  hotkeys?: boolean
 }) {
   if (view.phase === 'opening') return <Card lead={leadOf(view)} ask="Opening the port" />
   if (view.phase === 'calling') {
@@ -124,7 +140,7 @@ export function DeskCard({
             <FindingRow finding={view.heard} />
           </div>
         )}
-        <Keys desk={desk} view={view} />
+        <Keys desk={desk} view={view} hotkeys={hotkeys} />
       </Card>
     )
   }
@@ -136,14 +152,12 @@ export function DeskCard({
         how={`It goes on from ${hexNumber(view.progress?.done ?? 0)}, once the same unit answers. Look at the wires, bring it into download mode, and choose the port again.`}
       >
         <div className="flex flex-wrap gap-2">
-          <button type="button" data-key="g" className={buttonClass('main')} onClick={goOn}>
+          <DeskButton hotkey={hotkeys ? 'g' : null} look="main" press={goOn}>
             Choose the port and go on
-            <Key>g</Key>
-          </button>
-          <button type="button" data-key="x" className={buttonClass('plain')} onClick={() => desk.stop()}>
+          </DeskButton>
+          <DeskButton hotkey={hotkeys ? 'x' : null} press={() => desk.stop()}>
             Stop
-            <Key>x</Key>
-          </button>
+          </DeskButton>
         </div>
       </Card>
     )
@@ -158,14 +172,14 @@ export function DeskCard({
   if (view.phase === 'listening')
     return (
       <Card lead={leadOf(view)} ask="Free BOOT, power off and on" how="What it says stands at the left as it comes.">
-        <Keys desk={desk} view={view} />
+        <Keys desk={desk} view={view} hotkeys={hotkeys} />
       </Card>
     )
   return (
     <Card lead={leadOf(view)} ask={view.paused ? 'It rests' : view.state ? stateWords[view.state].title : 'Working'}>
       <Far view={view} />
       <Three view={view} />
-      <Keys desk={desk} view={view} />
+      <Keys desk={desk} view={view} hotkeys={hotkeys} />
     </Card>
   )
 }

@@ -7,7 +7,7 @@ import { drive, Stopped, type Watch } from '@fresh-coat/core/link/drive'
 import { type Flow, type Line, type LineReport, newLine, reportOf } from '@fresh-coat/core/link/flow'
 import { type Identity, identify, lacks, OtherUnit, Refused, Silent } from '@fresh-coat/core/link/identity'
 import { beginJournal, inState, type Journal, noted, resumedFrom, resumeFindings } from '@fresh-coat/core/link/journal'
-import { changeRate } from '@fresh-coat/core/link/line-test'
+import { backToFirstRate, changeRate } from '@fresh-coat/core/link/line-test'
 import { flashBlockBytes } from '@fresh-coat/core/link/packet'
 import { hasDigest, readFlash } from '@fresh-coat/core/link/reading'
 import {
@@ -248,6 +248,7 @@ export class Desk {
           return await this.finish({ words: `Read ${read} is whole and could not be kept.`, good: false })
         at.first ??= bytes
       }
+      await this.run(backToFirstRate(at.line), at.line).catch(() => {})
       const differ = this.view.differing.length
       await this.finish({
         words: differ > 0 ? `The two reads differ in ${differ} sectors.` : 'Read, and kept.',
@@ -388,18 +389,7 @@ export class Desk {
       )
       await this.run(flow, line, {
         cancelled: () => {
-          const { total, confirmed, resent } = out.blocks
-          if (total > 0)
-            this.show({
-              progress: {
-                done: Math.min(confirmed * flashBlockBytes, job.data.length),
-                total: job.data.length,
-                bytesPerSecond: null,
-                secondsLeft: null,
-              },
-              retries: resent,
-              resumes: line.counts.resumes,
-            })
+          this.showBlocks(out, job.data.length, line)
           return this.cancelled()
         },
         onNote: async (note) => {
@@ -417,6 +407,8 @@ export class Desk {
         if (!(cause instanceof LineLost)) throw cause
         out.outcome = journal ? 'lost-midway' : 'no-answer'
       })
+      this.showBlocks(out, job.data.length, line)
+      if (out.outcome !== 'lost-midway') await this.run(backToFirstRate(line), line).catch(() => {})
       const done = out.outcome === 'done'
       const { outcome } = out
       if (journal)
@@ -434,6 +426,13 @@ export class Desk {
     } catch (cause) {
       await this.endedBy(cause, log)
     }
+  }
+
+  private showBlocks({ blocks }: WholeWritten, bytes: number, line: Line): void {
+    if (blocks.total === 0) return
+    const done = Math.min(blocks.confirmed * flashBlockBytes, bytes)
+    const progress = { done, total: bytes, bytesPerSecond: null, secondsLeft: null }
+    this.show({ progress, retries: blocks.resent, resumes: line.counts.resumes })
   }
 
   /** Hears what the unit says, at one rate after the other. Nothing is sent. */
@@ -509,11 +508,11 @@ const endWords = (out: WholeWritten, verify: VerifyMethod): string => {
 const wordsOf = (out: WholeWritten, line: Line): string => {
   const { blocks } = out
   const { latencyMs }: LineReport = reportOf(line)
-  const worst = out.findings.find((f) => f.severity === 'error')?.message ?? ''
+  const worst = (out.findings.find((f) => f.severity === 'error')?.message ?? '').replace(/\.$/, '')
   return [
     worst,
     `${blocks.confirmed} of ${blocks.total} blocks, ${blocks.resent} sent again`,
-    latencyMs === null ? '' : `${latencyMs.toFixed(1)} ms an answer`,
+    latencyMs === null || latencyMs < 1 ? '' : `${latencyMs.toFixed(1)} ms an answer`,
   ]
     .filter(Boolean)
     .join('; ')

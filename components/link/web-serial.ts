@@ -1,5 +1,5 @@
 import type { ByteLink, LostWhy } from '@fresh-coat/core/link/byte-link'
-import { Inbox } from '@fresh-coat/core/link/inbox'
+import { Inbox } from '@/link/inbox'
 
 /** The browser's serial ports as lines to a chip. What is used of them is written down here: a stand-in has the same. */
 export interface BrowserPort {

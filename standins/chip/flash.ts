@@ -6,6 +6,8 @@ const filledBytes = 32_768
 export class FlashArray {
   readonly bytes: Uint8Array
   private reads = 0
+  /** Something was erased or programmed since it came from its shop. */
+  changed = false
   /** Cells that do not take these bits, so many times. */
   private readonly weak: { address: number; mask: number; times: number }[]
   constructor(
@@ -36,6 +38,7 @@ export class FlashArray {
     })
   }
   erase(sector: number, sectors: number): void {
+    this.changed = true
     for (let s = 0; s < sectors; s++) {
       const from = ((sector + s) * 4096) % this.bytes.length
       this.bytes.fill(0xff, from, from + 4096)

@@ -16,6 +16,9 @@ const erasedInBlock = 16
 const secondsPerSector = 0.045
 const secondsPerPage = 0.0007
 const startSpi = 0x00040000
+const programMagic = 0xe9
+/** Where the ROM looks for what it starts. */
+const bootOffsets: Record<ChipSpec['family'], number> = { LX106: 0, LX6: 0x1000, LX7: 0, RV32: 0 }
 
 export interface Reply {
   /** Framed by the chip that sends it. */
@@ -136,6 +139,19 @@ export class Rom {
       packet[9 + data.length] = failed
     }
     return { packet, workMs, sync, block: code === commandCodes['flash-data'] ? this.blocks : null }
+  }
+
+  /** A program stands where it looks for one; what came from the shop always does. */
+  get runs(): boolean {
+    return !this.flash.changed || this.flash.bytes[bootOffsets[this.spec.family]] === programMagic
+  }
+  /** What it says when it starts from flash: the shop's program, the one that was written, or that it finds none. */
+  startsWhatWasWritten(program: string): string {
+    if (!this.flash.changed) return program
+    const first = program.trimStart().split('\r\n')[0]
+    return this.runs
+      ? program.replace('hello from the shop', 'hello from the new coat')
+      : `\r\n${first}\r\ninvalid header: 0xffffffff\r\n`
   }
 
   /** A reset forgets everything but what stands in the flash. */

@@ -120,7 +120,8 @@ export class VirtualLink implements ByteLink {
   /** What it says when it comes out of its reset. */
   private boot(): void {
     const { rate, download, program } = bootText[this.spec.family]
-    this.speak(this.loader ? download : program, rate)
+    if (this.loader) return this.speak(download, rate)
+    this.speak(this.rom.startsWhatWasWritten(program), rate)
   }
   /**
    * Power off and on, or a reset, with BOOT held or free: rate, attach and a running write are forgotten, the flash is not.
@@ -165,7 +166,7 @@ export class VirtualLink implements ByteLink {
       this.owedMs = 0
       await new Promise((done) => setTimeout(done, wait))
     }
-    if (!this.loader && this.time - this.spokeAt > programSpeaksEveryMs) {
+    if (!this.loader && this.rom.runs && this.time - this.spokeAt > programSpeaksEveryMs) {
       this.spokeAt = this.time
       this.speak('status: still here\r\n', bootText[this.spec.family].rate)
     }

@@ -1,5 +1,5 @@
 'use client'
-import { type BootLog, bootAdvice } from '@fresh-coat/core/boot/boot-log'
+import { type BootLog, bootAdvice, readBootLog } from '@fresh-coat/core/boot/boot-log'
 import { bootOf } from '@fresh-coat/core/steps/start/facts'
 import type { ReactNode } from 'react'
 import { Rail, type Stage } from '@/components/drawings/rail'
@@ -129,9 +129,10 @@ function Verdict({ boot }: { boot: BootLog | null }) {
 export function StartSurface(props: Props) {
   const { view, record, assessment } = props
   const { data } = record
-  const boot = bootOf(view)
   const here = assessment.steps.find((s) => s.id === 'start')
   const listening = useListenHere(props)
+  const heard = listening.text === null ? null : readBootLog({ text: listening.text })
+  const boot = heard ? (heard.ok ? heard.value : null) : bootOf(view)
   return (
     <StepSheet
       title="See it start"

@@ -47,6 +47,7 @@ export function LogAttempt({
   busy,
   log,
   words,
+  beside = false,
   children,
 }: {
   verify: string
@@ -58,6 +59,8 @@ export function LogAttempt({
   log: (form: LogForm & { outcome: AttemptOutcome }) => Promise<boolean>
   /** A tool's words that no attempt tells of yet: the row fills itself from them. */
   words: ToolWords | null
+  /** It can be written from the page too: this is the other way. */
+  beside?: boolean
   children?: ReactNode
 }) {
   const [form, setForm] = useKept(`write attempt ${words?.id ?? ''}`, words ? filledFrom(words) : blank)
@@ -66,9 +69,11 @@ export function LogAttempt({
   if (outcome === null)
     return (
       <Card
-        lead={lead}
-        ask="Write it with your tool. How did it go?"
-        how="Its line and facts are at the left. Have it ready before the hands are busy."
+        lead={beside ? 'Or with a tool of your own' : lead}
+        ask={beside ? 'How did it go?' : 'Write it with your tool. How did it go?'}
+        {...(beside
+          ? { columns: true }
+          : { how: 'Its line and facts are at the left. Have it ready before the hands are busy.' })}
         answers={attemptOutcomes.map((o) => ({
           label: outcomeWords[o],
           pick: () => set({ outcome: o }),

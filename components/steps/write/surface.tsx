@@ -14,14 +14,13 @@ import { Choice } from '@/components/forms/fields'
 import { Card, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { useRefresh } from '@/components/frame/use-refresh'
-import { DeskRail } from '@/components/link/desk-rail'
 import { buttonClass, Key, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Armed } from './armed'
 import { AttemptTable, outcomeWords, WhatWorked } from './attempts'
 import { LogAttempt } from './log'
 import { OwnLine } from './own-line'
-import { useWriteHere, WriteHere } from './write-here'
+import { useWriteHere, WriteHere, WriteHereDrawing } from './write-here'
 
 type Props = SurfaceProps<'write'>
 
@@ -128,11 +127,14 @@ function BothHands({
   view,
   plan,
   open,
+  beside,
   log,
 }: {
   view: Props['view']
   plan: WritePlan
   open: boolean
+  /** Another way to write it stands above. */
+  beside: boolean
   log: ReturnType<typeof useLog>
 }) {
   const [armed, setArmed] = useState(false)
@@ -142,7 +144,7 @@ function BothHands({
       <button
         type="button"
         data-key="b"
-        className={`${buttonClass('main')} min-h-[3.2rem] text-[1.1rem]`}
+        className={`${buttonClass(beside ? 'plain' : 'main')} min-h-[3rem] text-[1.1rem]`}
         disabled={open}
         onClick={() => setArmed(true)}
       >
@@ -193,17 +195,25 @@ export function WriteSurface(props: Props) {
   return (
     <StepSheet
       title="Write it"
-      say="With any tool you like; the facts it needs are here, each copied by a press. Log how it went, also when it failed."
+      say="From this page, or with any tool you like: the facts it needs are here, each copied by a press."
       drawing={
-        <div className="grid content-center gap-6">
-          {linked.shown && <DeskRail view={linked.desk} />}
-          <WritePlanDrawing plan={plan} />
-          {file ? (
-            <Facts facts={factsOf(props)} />
-          ) : (
-            <p className="text-ink-2">Choose an image at Check the image first.</p>
-          )}
-        </div>
+        linked.shown ? (
+          <WriteHereDrawing
+            view={linked.desk}
+            offset={offset ?? 0}
+            bytes={linked.bytes}
+            whole={plan?.erase === 'chip'}
+          />
+        ) : (
+          <div className="grid content-center gap-6">
+            <WritePlanDrawing plan={plan} />
+            {file ? (
+              <Facts facts={factsOf(props)} />
+            ) : (
+              <p className="text-ink-2">Choose an image at Check the image first.</p>
+            )}
+          </div>
+        )
       }
       verdict={
         <>
@@ -227,18 +237,21 @@ export function WriteSurface(props: Props) {
         (here?.ready ? (
           <Standing conditions={here.conditions} />
         ) : file && plan ? (
-          <LogAttempt
-            key={wordsNotLogged(view)?.id ?? ''}
-            verify={check.verify}
-            overhead={view.adapter ? linkOverhead(onBoard, view.adapter.name) : null}
-            lead={`Attempt ${view.attempts.length + 1}`}
-            words={wordsNotLogged(view)}
-            busy={open}
-            log={({ outcome, minutes, ...rest }) => log({ ...rest, outcome, minutes: minutes ?? 0 })}
-          >
-            <WriteHere {...linked} />
-            <BothHands view={view} plan={plan} open={open} log={log} />
-          </LogAttempt>
+          <div className="grid gap-5">
+            <WriteHere {...linked} attempt={view.attempts.length + 1} />
+            <LogAttempt
+              key={wordsNotLogged(view)?.id ?? ''}
+              beside={linked.unable === null}
+              verify={check.verify}
+              overhead={view.adapter ? linkOverhead(onBoard, view.adapter.name) : null}
+              lead={`Attempt ${view.attempts.length + 1}`}
+              words={wordsNotLogged(view)}
+              busy={open}
+              log={({ outcome, minutes, ...rest }) => log({ ...rest, outcome, minutes: minutes ?? 0 })}
+            >
+              <BothHands view={view} plan={plan} open={open} beside={linked.unable === null} log={log} />
+            </LogAttempt>
+          </div>
         ) : (
           <Card
             ask={file ? 'The check stops it' : 'No image is chosen'}

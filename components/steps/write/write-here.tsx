@@ -1,4 +1,3 @@
-import { sizeWords } from '@fresh-coat/core/bytes/text'
 import type { KnownFamily } from '@fresh-coat/core/families/families'
 import { isOpen, type Journal } from '@fresh-coat/core/link/journal'
 import { hasDigest } from '@fresh-coat/core/link/reading'
@@ -9,9 +8,12 @@ import { preflightOf } from '@fresh-coat/core/steps/check/facts'
 import { entryInstructions } from '@fresh-coat/core/steps/wire/instructions'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { type ReactNode, useEffect, useState } from 'react'
+import { WriteMap } from '@/components/drawings/write-map'
 import { Choice } from '@/components/forms/fields'
+import { Card } from '@/components/frame/card'
 import { desk } from '@/components/link/desk'
 import { DeskCard, DeskEnd } from '@/components/link/desk-card'
+import { DeskRail } from '@/components/link/desk-rail'
 import { type DeskView, deskStore } from '@/components/link/desk-store'
 import { Entry } from '@/components/link/entry'
 import { keepJournal, openJournal } from '@/components/link/journal-store'
@@ -121,20 +123,49 @@ export function useWriteHere({ view, act }: Props): Writing {
   }
 }
 
+/** The chip while it is written. */
+export function WriteHereDrawing({
+  view,
+  offset,
+  bytes,
+  whole,
+}: {
+  view: DeskView
+  offset: number
+  bytes: number
+  whole: boolean
+}) {
+  const erasing =
+    view.state !== null && !['listening', 'calling', 'detecting', 'testing', 'rating'].includes(view.state)
+  return (
+    <div className="grid content-center gap-5">
+      <DeskRail view={view} />
+      <WriteMap
+        flashBytes={view.flashBytes ?? 1 << 20}
+        offset={offset}
+        bytes={bytes}
+        confirmed={view.progress?.done ?? 0}
+        erased={erasing}
+        whole={whole}
+      />
+    </div>
+  )
+}
+
 /** The offer on the card. */
-export function WriteHere({ begin, family, bytes, journal, unable, fault }: Writing) {
+export function WriteHere({ begin, family, bytes, journal, unable, fault, attempt }: Writing & { attempt: number }) {
   const [verify, setVerify] = useState<VerifyMethod | null>(null)
   if (unable) return <p className="text-[0.93rem] text-ink-2">{unable}</p>
   const byReading = family !== null && !hasDigest(family)
   const chosen = verify ?? (byReading ? 'readback' : 'digest')
   return (
-    <div className="grid gap-1.5">
+    <Card lead={`Attempt ${attempt}`} ask={journal ? 'Finish it' : 'Write it'}>
       {journal && (
         <p className="flex gap-2.5" role="status">
           <Tag severity="error">half</Tag>
           <span>
-            Half written: {journal.regions[0]?.confirmedBlocks ?? 0} KiB of {sizeWords(bytes)} are confirmed. It goes on
-            from there.
+            Half written: {journal.regions[0]?.confirmedBlocks ?? 0} of {Math.ceil(bytes / 1024)} KiB are confirmed. It
+            goes on from there.
           </span>
         </p>
       )}
@@ -143,7 +174,7 @@ export function WriteHere({ begin, family, bytes, journal, unable, fault }: Writ
           label="Checked by"
           value={chosen}
           options={[
-            { value: 'readback', label: `Reading it back, ${readBackWords(family, bytes)}` },
+            { value: 'readback', label: `Reading back, ${readBackWords(family, bytes)}` },
             { value: 'sample', label: 'A sample' },
           ]}
           onChange={(v) => setVerify(v as VerifyMethod)}
@@ -164,6 +195,6 @@ export function WriteHere({ begin, family, bytes, journal, unable, fault }: Writ
           {fault}
         </p>
       )}
-    </div>
+    </Card>
   )
 }

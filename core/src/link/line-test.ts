@@ -1,6 +1,6 @@
 import { finding } from '../edge/finding'
 import { type Flow, fence, type Line, type LinkFinding, show, toRate } from './flow'
-import { ask, type Identity, lacks, Refused, readRegister, request } from './identity'
+import { ask, type Identity, lacks, Refused, readRegister, request, Silent } from './identity'
 import { attachedAnew, readerOf } from './reading'
 import { magicAddress } from './registers'
 
@@ -57,6 +57,16 @@ export function* changeRate(line: Line, who: Identity, rate: number): Flow<boole
   }
   yield* fence(line, 20)
   return false
+}
+
+/** Leaves the chip at the rate of its first sync, so that whoever calls next is heard; nothing is lost where it does not answer. */
+export function* backToFirstRate(line: Line): Flow<void> {
+  if (line.rate === line.firstRate) return
+  try {
+    yield* ask(line, request('set-rate', line.firstRate, 0))
+  } catch (cause) {
+    if (!(cause instanceof Silent)) throw cause
+  }
 }
 
 export interface Tested {

@@ -1,4 +1,4 @@
-import { LineLost, type LostWhy } from './byte-link'
+import { LineLost, type LostWhy } from '@fresh-coat/core/link/byte-link'
 
 /** What has come over a line and was not taken yet, for lines that are told of bytes instead of asking for them. */
 export class Inbox {
