@@ -3,8 +3,8 @@ import type { NextConfig } from 'next'
 const config: NextConfig = {
   images: { unoptimized: true },
   poweredByHeader: false,
-  // Brings its own worker file along.
-  serverExternalPackages: ['piscina'],
+  // They bring files of their own along: a worker, and what speaks to the ports of the machine.
+  serverExternalPackages: ['piscina', 'serialport'],
   headers: async () => [
     {
       source: '/:path*',

@@ -1,5 +1,6 @@
+import { spawn } from 'node:child_process'
 import type { Page } from '@playwright/test'
-import { answer, card, expect, gate, newUnit, ready, saved, test } from './bench'
+import { answer, card, expect, gate, inDrawer, newUnit, ready, saved, test } from './bench'
 import { hands, plugIn } from './virtual-port'
 
 /** A small chip, so that a whole read takes seconds. */
@@ -54,6 +55,35 @@ test('a stranger’s chip is not read: the record knows another one', async ({ p
     .click()
   await expect(card(page).getByText(/The record says LX106, the chip is LX6/)).toBeVisible()
   await expect(card(page).getByText(/Not read/)).toBeVisible()
+})
+
+test('the same over a serial bridge that a person named, from the machine that runs the app', async ({ page }) => {
+  const bridge = spawn('node', [
+    '--import',
+    'tsx',
+    'standins/chip/serve.ts',
+    JSON.stringify({ ...chip, strap: 'held' }),
+  ])
+  const port = await new Promise<string>((done) => bridge.stdout.once('data', (line) => done(String(line).trim())))
+  const n = await newUnit(page, 'Behind a bridge')
+  await page.goto(`/units/${n}/backup`)
+  await ready(page)
+  await dead(page)
+  await inDrawer(page, 'Where the adapter hangs', async (inside) => {
+    await inside.getByLabel(/Or a serial bridge/).fill(`127.0.0.1:${port}`)
+    await inside.getByRole('button', { name: 'Use this bridge' }).click()
+    await expect(inside.getByText(`the bridge 127.0.0.1:${port}`)).toBeVisible()
+  })
+  await card(page)
+    .getByRole('button', { name: /Read it here, twice/ })
+    .click()
+  await expect(card(page).getByText(/Read 1 of 2/)).toBeVisible()
+  // Its rate is what the bridge was set to: nothing asks the chip for another.
+  await expect(card(page).getByText(/115.200 baud/)).toBeVisible()
+  await expect(card(page).getByText(/KiB\/s/)).toBeVisible()
+  await card(page).getByRole('button', { name: /^Stop/ }).click()
+  await expect(card(page).getByText('Stopped.')).toBeVisible()
+  bridge.kill()
 })
 
 test('written from the page, lost in the middle, finished from its journal, and seen starting', async ({ page }) => {

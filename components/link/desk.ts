@@ -81,7 +81,6 @@ interface Reading {
   /** The first read, to hold the second against. */
   first: Uint8Array | null
 }
-const raises = ({ family }: Identity): boolean => family !== null && !lacks({ family }, 'set-rate')
 
 /** How far it is and how fast it goes, without the time that it waited for a hand. */
 class Pace {
@@ -152,6 +151,10 @@ export class Desk {
     await this.link?.close()
   }
 
+  /** Both ends can change their rate. */
+  private raises({ family }: Identity): boolean {
+    return this.link?.can.rate === true && family !== null && !lacks({ family }, 'set-rate')
+  }
   private async cancelled(): Promise<boolean> {
     while (this.view.paused && !this.stopping)
       await new Promise<void>((done) => {
@@ -262,7 +265,7 @@ export class Desk {
   /** Before a read: another rate for each, by asking the chip, or by a new entry where its ROM cannot change its rate. */
   private async towards(job: ReadJob, at: Reading, read: 1 | 2): Promise<void> {
     const who = at.who as Identity
-    if (raises(who)) {
+    if (this.raises(who)) {
       await this.run(changeRate(at.line, who, read === 2 ? otherRate : fastRate), at.line)
       return
     }
@@ -314,7 +317,7 @@ export class Desk {
     at.line = newLine(firstRate, timeoutMs)
     await this.opened(at.open, firstRate)
     at.who = await this.sameAgain(at.line, job.expected, at.who as Identity)
-    if (raises(at.who)) await this.run(changeRate(at.line, at.who, fastRate), at.line)
+    if (this.raises(at.who)) await this.run(changeRate(at.line, at.who, fastRate), at.line)
   }
 
   /** The same chip as before, or nothing goes on. */
@@ -382,7 +385,7 @@ export class Desk {
           eraseAll: job.eraseAll,
           verify: job.verify,
           seed: 1,
-          mayChangeRate: true,
+          mayChangeRate: this.link?.can.rate === true,
           resume: journal ? resumedFrom(journal) : null,
         },
         out,

@@ -1,8 +1,12 @@
 import type { OpenPort } from './desk'
+import { FieldLink } from './field-link'
+import { wayNow } from './way'
 import { type BrowserPort, serialHere, WebSerialLink } from './web-serial'
 
-/** Asks for a port of the browser, in a person's press; null where they chose none. */
+/** The port to work over: the one that was set, or, in a person's press, one of the browser's; null where they chose none. */
 export async function askPort(): Promise<OpenPort | null> {
+  const way = wayNow()
+  if (way.kind !== 'browser') return (rate) => FieldLink.open(way, rate)
   const here = serialHere()
   if (!('serial' in here)) return null
   try {

@@ -22,7 +22,7 @@ export type SerialHere = { serial: BrowserSerial } | { why: string; instead: str
 /** Whether this browser can open a port, and why not. */
 export function serialHere(): SerialHere {
   const instead =
-    'Read with any tool and bring the files, or open this page in Chromium on the computer with the adapter.'
+    'Set another port below, use any tool and bring its files, or open this page in Chromium on the computer with the adapter.'
   if (!window.isSecureContext)
     return {
       why: 'A page that did not come over HTTPS, or from this computer itself, may open no serial port.',

@@ -17,6 +17,7 @@ import { expectedOf, linkFamily, linkLog, linkName } from '@/components/link/of-
 import { askPort } from '@/components/link/open-port'
 import { useDesk } from '@/components/link/use-desk'
 import { useUnable } from '@/components/link/use-unable'
+import { useWay, wayWords } from '@/components/link/way'
 import { buttonClass, Key } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 
@@ -131,6 +132,7 @@ export function ReadMap({ view }: { view: DeskView }) {
 
 /** The offer on the card. */
 export function ReadHere({ begin, second, minutes, unable }: Reading) {
+  const way = useWay()
   if (unable) return <p className="text-[0.93rem] text-ink-2">{unable}</p>
   return (
     <div className="grid gap-1.5">
@@ -144,8 +146,10 @@ export function ReadHere({ begin, second, minutes, unable }: Reading) {
         <Key>r</Key>
       </button>
       <p className="text-[0.93rem] text-ink-2">
-        Over this browser’s port{minutes ? `: ${minutes} where the adapter answers within 1 ms` : ''}. A cable from an
-        earthed computer to a board on mains kills: the unit stays unplugged.
+        Over {wayWords(way)}
+        {way.kind === 'browser' ? ' port' : ''}
+        {minutes ? `: ${minutes} where the adapter answers within 1 ms` : ''}. A cable from an earthed computer to a
+        board on mains kills: the unit stays unplugged.
       </p>
     </div>
   )

@@ -16,6 +16,7 @@ import { TextField, Tick } from '@/components/forms/fields'
 import { Card, Standing } from '@/components/frame/card'
 import { Word } from '@/components/frame/drawer'
 import { StepSheet } from '@/components/frame/sheet'
+import { WayForm } from '@/components/link/way-form'
 import { amount, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { PutBack } from './put-back'
@@ -314,6 +315,7 @@ export function BackupSurface(props: Props) {
           name: data.oneRun ? 'Read and written in one run' : 'Was it read and written in one run?',
           content: <OneRun record={record} />,
         },
+        { id: 'port', name: 'Where the adapter hangs', content: <WayForm /> },
         { name: 'A read that did not work', content: <LogRead view={view} act={act} open={gated} /> },
         onBoard.length > 0 && {
           id: 'reads',

@@ -6,6 +6,7 @@ import { Rail, type Stage } from '@/components/drawings/rail'
 import { AreaField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
+import { WayForm } from '@/components/link/way-form'
 import { Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { useListenHere } from './listen-here'
@@ -144,6 +145,7 @@ export function StartSurface(props: Props) {
         </div>
       }
       verdict={<Verdict boot={boot} />}
+      more={[{ id: 'port', name: 'Where the adapter hangs', content: <WayForm /> }]}
       card={
         listening.card ?? (
           <Questions

@@ -14,6 +14,7 @@ import { Choice } from '@/components/forms/fields'
 import { Card, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { useRefresh } from '@/components/frame/use-refresh'
+import { WayForm } from '@/components/link/way-form'
 import { buttonClass, Key, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Armed } from './armed'
@@ -297,6 +298,7 @@ export function WriteSurface(props: Props) {
               </>
             ),
           },
+        { id: 'port', name: 'Where the adapter hangs', content: <WayForm /> },
         file && {
           name: 'Save the file',
           content: (

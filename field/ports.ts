@@ -1,0 +1,149 @@
+import { randomUUID } from 'node:crypto'
+import { createConnection } from 'node:net'
+
+/**
+ * Ports that the machine which runs the app opens for a page: a serial-over-TCP bridge that a person named, or an adapter of its own.
+ * Bytes only; what they mean is the page's business. Nothing is looked for on a network.
+ */
+export interface FieldPort {
+  can: { lines: boolean; rate: boolean }
+  write: (bytes: Uint8Array) => Promise<void>
+  setRate: (rate: number) => Promise<void>
+  setLines: (lines: { dtr: boolean; rts: boolean }) => Promise<void>
+  close: () => void
+}
+export interface Heard {
+  bytes: (bytes: Uint8Array) => void
+  /** It is gone, and why. */
+  over: (why: string) => void
+}
+
+/** The port is named rightly and cannot be opened. */
+export class PortClosed extends Error {}
+
+const connectMs = 5000
+
+/** A plain bridge: its rate is what it was set to, and it has no lines. */
+export function openBridge(host: string, port: number, heard: Heard): Promise<FieldPort> {
+  return new Promise((done, fail) => {
+    const socket = createConnection({ host, port, timeout: connectMs })
+    const refused = (why: string) => {
+      socket.destroy()
+      fail(new PortClosed(`${host}:${port}: ${why}`))
+    }
+    socket.once('timeout', () => refused('it does not answer'))
+    socket.once('error', (cause) => refused(cause.message))
+    socket.once('connect', () => {
+      socket.removeAllListeners('error')
+      socket.setTimeout(0)
+      socket.setNoDelay(true)
+      socket.on('data', (bytes) => heard.bytes(new Uint8Array(bytes as Buffer)))
+      socket.on('error', (cause) => heard.over(cause.message))
+      socket.on('close', () => heard.over('the bridge closed the line'))
+      done({
+        can: { lines: false, rate: false },
+        write: (bytes) => new Promise((sent) => socket.write(bytes, () => sent())),
+        setRate: async () => {},
+        setLines: async () => {},
+        close: () => socket.destroy(),
+      })
+    })
+  })
+}
+
+/** Adapters of this machine, by what they say they are. */
+export async function adaptersHere(): Promise<{ path: string; about: string }[]> {
+  const { SerialPort } = await import('serialport')
+  const ports = await SerialPort.list()
+  return (
+    ports
+      .map(({ path, manufacturer, serialNumber, vendorId, productId }) => ({
+        path,
+        about: [manufacturer, vendorId && productId ? `${vendorId}:${productId}` : null, serialNumber]
+          .filter(Boolean)
+          .join(', '),
+      }))
+      // What is no plug says nothing of itself: those come last.
+      .sort((a, b) => Number(b.about !== '') - Number(a.about !== '') || a.path.localeCompare(b.path))
+  )
+}
+
+/** An adapter of this machine. */
+export async function openAdapter(path: string, rate: number, heard: Heard): Promise<FieldPort> {
+  const { SerialPort } = await import('serialport')
+  const port = new SerialPort({ path, baudRate: rate, autoOpen: false })
+  const as = <T>(run: (then: (cause?: Error | null) => void) => T) =>
+    new Promise<void>((done, fail) =>
+      run((cause) => (cause ? fail(new PortClosed(`${path}: ${cause.message}`)) : done())),
+    )
+  await as((then) => port.open(then))
+  port.on('data', (bytes: Buffer) => heard.bytes(new Uint8Array(bytes)))
+  port.on('error', (cause) => heard.over(cause.message))
+  port.on('close', () => heard.over('the adapter was unplugged'))
+  return {
+    can: { lines: true, rate: true },
+    write: (bytes) => as((then) => port.write(Buffer.from(bytes), then)),
+    setRate: (wanted) => as((then) => port.update({ baudRate: wanted }, then)),
+    // Lines that an adapter does not have are no reason to stop.
+    setLines: ({ dtr, rts }) => as((then) => port.set({ dtr, rts }, then)).catch(() => {}),
+    close: () => port.close(() => {}),
+  }
+}
+
+/** One port that is open, with what has come and was not fetched yet. */
+export interface Session {
+  port: FieldPort
+  waiting: Uint8Array[]
+  /** Whoever listens now. */
+  listener: Heard | null
+  over: string | null
+}
+
+const mostOpen = 4
+// The server's routes are bundled one by one: what they share stands outside of them.
+const shared = globalThis as unknown as { freshCoatPorts?: Map<string, Session> }
+const sessions = (): Map<string, Session> => {
+  shared.freshCoatPorts ??= new Map()
+  return shared.freshCoatPorts
+}
+
+export type Wanted = { kind: 'bridge'; host: string; port: number } | { kind: 'adapter'; path: string; rate: number }
+
+/** Opens a port for a page. @throws PortClosed where it cannot be opened, or too many are open */
+export async function openSession(wanted: Wanted): Promise<{ id: string; can: FieldPort['can'] }> {
+  if (sessions().size >= mostOpen) throw new PortClosed('too many ports are open: close one')
+  const session: Session = { port: null as unknown as FieldPort, waiting: [], listener: null, over: null }
+  const heard: Heard = {
+    bytes: (bytes) => (session.listener ? session.listener.bytes(bytes) : session.waiting.push(bytes)),
+    over: (why) => {
+      if (session.over !== null) return
+      session.over = why
+      session.listener?.over(why)
+    },
+  }
+  session.port =
+    wanted.kind === 'bridge'
+      ? await openBridge(wanted.host, wanted.port, heard)
+      : await openAdapter(wanted.path, wanted.rate, heard)
+  const id = randomUUID()
+  sessions().set(id, session)
+  return { id, can: session.port.can }
+}
+export const sessionOf = (id: string): Session | null => sessions().get(id) ?? null
+
+/** Hears a session; what came before is told at once. Ends it where the listener goes away. */
+export function listenTo(id: string, listener: Heard): (() => void) | null {
+  const session = sessionOf(id)
+  if (!session) return null
+  session.listener = listener
+  for (const bytes of session.waiting.splice(0)) listener.bytes(bytes)
+  if (session.over !== null) listener.over(session.over)
+  return () => closeSession(id)
+}
+export function closeSession(id: string): void {
+  const session = sessions().get(id)
+  if (!session) return
+  sessions().delete(id)
+  session.listener = null
+  session.port.close()
+}
