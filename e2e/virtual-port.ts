@@ -10,7 +10,7 @@ const script = () =>
         import { ChipSpec } from '@/standins/chip/chip-spec'
         import { VirtualPort } from '@/standins/chip/browser-port'
         let port = null
-        globalThis.virtualPort = { put: (spec) => (port = new VirtualPort(ChipSpec.parse(spec))), get port() { return port } }
+        globalThis.virtualPort = { put: (spec, stands) => (port = new VirtualPort(ChipSpec.parse(spec), stands)), get port() { return port } }
         globalThis.virtualPort.put(globalThis.virtualSpec)
         Object.defineProperty(navigator, 'serial', { value: { requestPort: async () => port } })
       `,
@@ -44,3 +44,14 @@ interface VirtualPortHere {
   power(on: boolean): void
   unplug(): void
 }
+
+/** Another chip behind the port, with these bytes of the vault in its flash. */
+export const plugInWith = (page: Page, spec: object, fileId: string) =>
+  page.evaluate(
+    async ([chip, id]) => {
+      const bytes = new Uint8Array(await (await fetch(`/api/files/${id}`)).arrayBuffer())
+      const { virtualPort } = globalThis as unknown as { virtualPort: { put(spec: object, stands: Uint8Array): void } }
+      virtualPort.put(chip, bytes)
+    },
+    [spec, fileId] as const,
+  )

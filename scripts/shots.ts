@@ -1,4 +1,5 @@
 import { mkdirSync } from 'node:fs'
+import { hands, plugIn, plugInWith } from '../e2e/virtual-port'
 import { openBrowser } from './browser'
 
 /** The main views, each with its route on the demo data. */
@@ -46,6 +47,25 @@ const browser = await openBrowser()
 const context = await browser.newContext({ viewport: { width, height }, reducedMotion: 'reduce' })
 await context.addInitScript((t) => localStorage.setItem('fresh-coat:theme', t), theme)
 const page = await context.newPage()
+
+/** What was read of it once stands in a virtual chip, and is being read. */
+const chip = { family: 'LX106', flashBytes: 2 ** 20, flashId: '684014', strap: 'held', mac: '02:4c:59:10:20:09' }
+const readMs = 25_000
+async function readOverLink(): Promise<void> {
+  const once = await page.evaluate(async () => {
+    const answer = await (await fetch('/api/units/9/backup')).json()
+    return (answer.value.view.files as { id: string; kind: string }[]).find((f) => f.kind === 'dump')?.id ?? ''
+  })
+  await plugInWith(page, chip, once)
+  // Its gates are asked on the day of the picture, as on every other.
+  await page.getByRole('button', { name: /^Unplugged/ }).click()
+  await page.locator('[data-part="card"] input').first().fill('0.4')
+  await page.getByRole('button', { name: /^Measured before/ }).click()
+  await page.getByRole('button', { name: /Read it here/ }).click()
+  await hands(page, 'hold')
+  await page.waitForTimeout(readMs)
+}
+if (wanted.some(([name]) => name === 'backup')) await plugIn(page, chip)
 for (const [name, path] of wanted) {
   await page.goto(base + path, { waitUntil: 'networkidle' })
   if (name === 'board') {
@@ -53,6 +73,7 @@ for (const [name, path] of wanted) {
     await page.waitForURL(/boards\/.+/)
     await page.waitForLoadState('networkidle')
   }
+  if (name === 'backup') await readOverLink()
   const y = Number(options.get('scroll') ?? 0)
   if (y > 0) await page.evaluate((to) => window.scrollTo(0, to), y)
   const file = options.get('out') ?? `${folder}/${name}${folder === '.scratch' ? `-${width}-${theme}` : ''}.png`

@@ -135,11 +135,13 @@ export function DeskCard({
     return (
       <Card lead={leadOf(view)} ask={ask} how={how}>
         {entry}
-        {view.heard && (
-          <div role="status">
-            <FindingRow finding={view.heard} />
-          </div>
-        )}
+        <div role="status">
+          {view.heard?.code === 'link-no-answer' ? (
+            <p className="text-ink-2">Nothing has answered yet.</p>
+          ) : (
+            view.heard && <FindingRow finding={view.heard} />
+          )}
+        </div>
         <Keys desk={desk} view={view} hotkeys={hotkeys} />
       </Card>
     )

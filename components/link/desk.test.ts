@@ -29,6 +29,7 @@ function reading(port: VirtualPort, more: Partial<ReadJob> = {}) {
     unitId: 'u',
     open: openerOf(port),
     expected: nobodyKnows,
+    byLines: false,
     reads: [1, 2],
     keep: async (bytes, { read, rate }) => {
       kept.push({ read, bytes, rate })
@@ -63,6 +64,17 @@ describe('reading', () => {
     await over
     expect(desk.store.now().ended?.good).toBe(true)
   })
+  test.each(['circuit', 'direct'] as const)(
+    'wired to its lines (%s) it is brought into its loader by itself',
+    async (lines) => {
+      const { desk, kept, over } = reading(new VirtualPort(spec({ strap: 'free', lines })), {
+        reads: [1],
+        byLines: true,
+      })
+      await over
+      expect([desk.store.now().ended?.good, kept.length]).toEqual([true, 1])
+    },
+  )
   test('an adapter pulled in the middle: gone on with from the last whole sector, over whatever port is chosen', async () => {
     const port = new VirtualPort(spec({ faults: [{ fault: 'unplug', after: 90_000 }] }))
     const { desk, kept, over } = reading(port, { reads: [1] })
@@ -138,6 +150,7 @@ function writing(port: VirtualPort, more: Partial<WriteJob> = {}) {
     unitId: 'u',
     open: openerOf(port),
     expected: nobodyKnows,
+    byLines: false,
     file: { sha256: 'of the file', bytes: data.length },
     data,
     offset: 0x4000,

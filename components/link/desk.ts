@@ -4,6 +4,7 @@ import { sectorBytes, sectorMapper } from '@fresh-coat/core/dump/sectors'
 import { hasError } from '@fresh-coat/core/edge/finding'
 import { type ByteLink, LineLost } from '@fresh-coat/core/link/byte-link'
 import { drive, Stopped, type Watch } from '@fresh-coat/core/link/drive'
+import { enterByLines } from '@fresh-coat/core/link/enter'
 import { type Flow, type Line, type LineReport, newLine, reportOf } from '@fresh-coat/core/link/flow'
 import { type Identity, identify, lacks, OtherUnit, Refused, Silent } from '@fresh-coat/core/link/identity'
 import { beginJournal, inState, type Journal, noted, resumedFrom, resumeFindings } from '@fresh-coat/core/link/journal'
@@ -31,6 +32,8 @@ export interface ReadJob {
   unitId: string | null
   open: OpenPort
   expected: ExpectedUnit
+  /** Into its loader by the adapter's lines; otherwise by hand. */
+  byLines: boolean
   /** Reads to make: the second alone where the first is kept already. */
   reads: readonly (1 | 2)[]
   /** Keeps what was read; false where it could not be kept. */
@@ -42,6 +45,7 @@ export interface WriteJob {
   unitId: string | null
   open: OpenPort
   expected: ExpectedUnit
+  byLines: boolean
   file: { sha256: string; bytes: number }
   data: Uint8Array
   offset: number
@@ -108,6 +112,7 @@ class Pace {
 export class Desk {
   private link: ByteLink | null = null
   private stopping = false
+  private byLines = false
   private goOn: ((open: OpenPort | null) => void) | null = null
   private resume: (() => void) | null = null
 
@@ -181,6 +186,7 @@ export class Desk {
   private async called(line: Line, expected: ExpectedUnit): Promise<Identity> {
     this.show({ phase: 'calling', heard: null }, true)
     for (;;) {
+      if (this.byLines) await this.run(enterByLines(), line)
       const who = await this.run(identify(line, triesAtOnce), line, { stopped: () => this.stopping }).catch((cause) => {
         if (cause instanceof Silent || cause instanceof Refused) return null
         throw cause
@@ -224,6 +230,7 @@ export class Desk {
   async read(job: ReadJob): Promise<void> {
     if (this.busy) return
     this.begin('read', job.unitId)
+    this.byLines = job.byLines
     const began = performance.now()
     const at: Reading = { line: newLine(firstRate, timeoutMs), open: job.open, who: null, first: null }
     const log = (outcome: LinkAttempt['outcome'], message: string) =>
@@ -272,7 +279,7 @@ export class Desk {
     if (read === 1 || at.first === null) return
     at.line = newLine(otherRate, timeoutMs)
     await this.opened(at.open, otherRate)
-    this.show({ again: true }, true)
+    this.show({ again: true, read: 2, progress: null }, true)
     at.who = await this.sameAgain(at.line, job.expected, who)
   }
 
@@ -347,6 +354,7 @@ export class Desk {
   async write(job: WriteJob): Promise<void> {
     if (this.busy) return
     this.begin('write', job.unitId)
+    this.byLines = job.byLines
     const began = performance.now()
     const line = newLine(firstRate, timeoutMs)
     const out = nothingWritten(job.verify)

@@ -28,6 +28,10 @@ export function expectedOf(view: UnitView): ExpectedUnit {
   }
 }
 
+/** The way in that was chosen for it goes over the adapter's lines. */
+export const entersByLines = (view: UnitView): boolean =>
+  (view.records.wire.data.entry ?? view.board?.entry ?? null) === 'autoreset'
+
 /** What an attempt calls it. */
 export const linkName = 'Fresh Coat, this page'
 

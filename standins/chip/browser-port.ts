@@ -13,14 +13,18 @@ export class VirtualPort implements BrowserPort {
   writable: WritableStream<Uint8Array> | null = null
   private readonly heard = new Set<() => void>()
   private link: VirtualLink | null = null
-  private stands: Uint8Array | null = null
   private strap: 'held' | 'free'
   private powered = true
+  private pulled = false
   private open_ = false
   private busySince = performance.now()
   private wake: (() => void) | null = null
 
-  constructor(readonly spec: ChipSpec) {
+  /** @param stands what stands in its flash already */
+  constructor(
+    readonly spec: ChipSpec,
+    private stands: Uint8Array | null = null,
+  ) {
     this.strap = spec.strap
   }
   /** What stands in its flash now; null before it was opened once. */
@@ -62,6 +66,7 @@ export class VirtualPort implements BrowserPort {
           if (bytes === null) {
             // Its own fault pulled the plug: once it is in again, the same chip stands behind it.
             this.unplug()
+            this.pulled = true
             this.link = null
             this.stands = link.flash
             return to.close()
@@ -81,7 +86,7 @@ export class VirtualPort implements BrowserPort {
   }
   /** A plug is pulled once. */
   private faults(): ChipSpec['faults'] {
-    return this.stands ? this.spec.faults.filter((f) => f.fault !== 'unplug') : this.spec.faults
+    return this.pulled ? this.spec.faults.filter((f) => f.fault !== 'unplug') : this.spec.faults
   }
   /** Lets the page draw: a chip of promises alone would never give it a turn. */
   private async rest(): Promise<void> {
@@ -105,7 +110,9 @@ export class VirtualPort implements BrowserPort {
     this.readable = null
     this.writable = null
   }
-  async setSignals(): Promise<void> {}
+  async setSignals(signals: { dataTerminalReady: boolean; requestToSend: boolean }): Promise<void> {
+    await this.link?.setLines({ dtr: signals.dataTerminalReady, rts: signals.requestToSend })
+  }
   addEventListener(_: 'disconnect', heard: () => void): void {
     this.heard.add(heard)
   }

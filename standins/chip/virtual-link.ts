@@ -86,6 +86,7 @@ export class VirtualLink implements ByteLink {
   private gone: LostWhy | null = null
   private spokeAt = 0
   private owedMs = 0
+  private inReset = false
   private readonly toChip: Wire
   private readonly toHost: Wire
 
@@ -241,8 +242,15 @@ export class VirtualLink implements ByteLink {
     this.emit(slipEncode(packet), workMs + late)
   }
 
-  async setLines(): Promise<void> {
+  /** Through the usual two transistors a line acts only while the other is idle; wired directly each acts by itself. */
+  async setLines({ dtr, rts }: { dtr: boolean; rts: boolean }): Promise<void> {
     this.check()
+    if (this.spec.lines === 'none') return
+    const alone = this.spec.lines === 'circuit'
+    const reset = alone ? rts && !dtr : rts
+    const bootLow = alone ? dtr && !rts : dtr
+    if (this.inReset && !reset) this.restart(bootLow || this.spec.strap === 'held' ? 'held' : 'free')
+    this.inReset = reset
   }
   async changeRate(rate: number): Promise<void> {
     this.check()

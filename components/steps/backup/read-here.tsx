@@ -13,7 +13,7 @@ import { DeskCard, DeskEnd } from '@/components/link/desk-card'
 import { DeskRail } from '@/components/link/desk-rail'
 import { type DeskView, deskStore } from '@/components/link/desk-store'
 import { Entry } from '@/components/link/entry'
-import { expectedOf, linkFamily, linkLog, linkName } from '@/components/link/of-unit'
+import { entersByLines, expectedOf, linkFamily, linkLog, linkName } from '@/components/link/of-unit'
 import { askPort } from '@/components/link/open-port'
 import { useDesk } from '@/components/link/use-desk'
 import { useUnable } from '@/components/link/use-unable'
@@ -74,6 +74,7 @@ export function useReadHere(
       unitId: view.id,
       open,
       expected: expectedOf(view),
+      byLines: entersByLines(view),
       reads: second ? [2] : [1, 2],
       keep: (content, { read, rate, who }) => {
         // What the chip says of its flash is what the record wanted to know.

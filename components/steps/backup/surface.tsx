@@ -268,22 +268,26 @@ export function BackupSurface(props: Props) {
       }
       twin={runs.length > 0 ? <RunsTable runs={runs} /> : undefined}
       findings={
-        early
+        early || reading.working
           ? []
           : [...(comparison?.findings ?? []).filter((f) => f.code !== 'dumps-same'), ...(shown?.findings ?? [])]
       }
       verdict={
-        <>
-          {state}
-          {early && <p className="text-ink-2">Looking for headers, settings and keys.</p>}
-          {good && (
-            <p className="flex gap-2.5">
-              <Tag severity="ok" /> A good read: nothing speaks against it.
-            </p>
-          )}
-          <Compared comparison={comparison} />
-          <TwinProgram view={view} twins={choices.twins} />
-        </>
+        reading.working ? (
+          state
+        ) : (
+          <>
+            {state}
+            {early && <p className="text-ink-2">Looking for headers, settings and keys.</p>}
+            {good && (
+              <p className="flex gap-2.5">
+                <Tag severity="ok" /> A good read: nothing speaks against it.
+              </p>
+            )}
+            <Compared comparison={comparison} />
+            <TwinProgram view={view} twins={choices.twins} />
+          </>
+        )
       }
       card={
         reading.card ?? (

@@ -17,7 +17,7 @@ import { DeskRail } from '@/components/link/desk-rail'
 import { type DeskView, deskStore } from '@/components/link/desk-store'
 import { Entry } from '@/components/link/entry'
 import { keepJournal, openJournal } from '@/components/link/journal-store'
-import { expectedOf, linkFamily, linkLog } from '@/components/link/of-unit'
+import { entersByLines, expectedOf, linkFamily, linkLog } from '@/components/link/of-unit'
 import { askPort } from '@/components/link/open-port'
 import { useDesk } from '@/components/link/use-desk'
 import { useUnable } from '@/components/link/use-unable'
@@ -93,6 +93,7 @@ export function useWriteHere({ view, act }: Props): Writing {
         unitId: view.id,
         open,
         expected: expectedOf(view),
+        byLines: entersByLines(view),
         file: { sha256: image.sha256, bytes: image.bytes },
         data,
         offset: region.offset,
