@@ -25,7 +25,7 @@ module.exports = {
     {
       displayName: 'server',
       rootDir: '.',
-      roots: ['<rootDir>/server', '<rootDir>/demo', '<rootDir>/scripts', '<rootDir>/standins'],
+      roots: ['<rootDir>/server', '<rootDir>/demo', '<rootDir>/scripts', '<rootDir>/standins', '<rootDir>/field'],
       testEnvironment: 'node',
       transform: { '^.+\\.(t|j)sx?$': swc(true) },
       transformIgnorePatterns: ours,

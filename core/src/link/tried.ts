@@ -2,7 +2,7 @@ import type { KnownFamily } from '../families/families'
 
 /**
  * What of the link was seen on real chips, by whom and when; the virtual chip proves nothing of silicon. The same table stands in
- * docs/link.md, and a test holds the two together.
+ * docs/link.md: a row is filled in at both.
  */
 export interface Tried {
   family: KnownFamily

@@ -6,9 +6,9 @@ import { identify } from '@fresh-coat/core/link/identity'
 import { DELETE, GET as listen, POST as tell } from '@/app/api/field/[id]/route'
 import { GET as list, POST as open } from '@/app/api/field/route'
 import { FieldLink } from '@/components/link/field-link'
-import { sessionOf } from '@/field/ports'
 import { ChipSpec } from '@/standins/chip/chip-spec'
 import { serveChip } from '@/standins/chip/served'
+import { sessionOf } from './ports'
 
 const servers: Server[] = []
 afterAll(() => {
