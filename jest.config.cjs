@@ -25,7 +25,14 @@ module.exports = {
     {
       displayName: 'server',
       rootDir: '.',
-      roots: ['<rootDir>/server', '<rootDir>/demo', '<rootDir>/scripts', '<rootDir>/standins', '<rootDir>/field'],
+      roots: [
+        '<rootDir>/server',
+        '<rootDir>/demo',
+        '<rootDir>/scripts',
+        '<rootDir>/standins',
+        '<rootDir>/field',
+        '<rootDir>/link',
+      ],
       testEnvironment: 'node',
       transform: { '^.+\\.(t|j)sx?$': swc(true) },
       transformIgnorePatterns: ours,
