@@ -1,9 +1,11 @@
+import { grouped } from '@fresh-coat/core/bytes/text'
 import { countsOf, countsSentence } from '@fresh-coat/core/identify/markings'
 import { contactsOf, type KitModule } from '@fresh-coat/core/module/map'
 import type { Adapter } from '@fresh-coat/core/unit/view'
 import { type BoardPadRow, servesMost, sharedJigs } from '@fresh-coat/core/wiring/serves'
 import type { Metadata } from 'next'
 import { AdapterRow } from '@/components/drawings/adapter-row'
+import { dayWords } from '@/components/drawings/certificate'
 import { ContactMap } from '@/components/drawings/contact-map'
 import { AdapterForm, LineForm } from '@/components/kit/kit-forms'
 import { MarkingForm, PriorForm } from '@/components/kit/marking-forms'
@@ -114,6 +116,13 @@ export default async function Kit() {
               Logic {a.logicV} V · {a.max3v3Ma ? `3V3 gives ${a.max3v3Ma} mA` : 'current of the 3V3 pin not known'} ·
               labelled from the {a.labelledFrom}’s side
             </p>
+            {a.measured && (
+              <p className="text-ink-2">
+                Line, with {a.measured.family} on {dayWords(a.measured.on)}:{' '}
+                {a.measured.bestRate === null ? 'it does not hold' : `holds ${grouped(a.measured.bestRate)} baud`}
+                {a.measured.latencyMs === null ? '' : `, an answer waits ${a.measured.latencyMs.toFixed(1)} ms`}
+              </p>
+            )}
             <details>
               <summary className="font-semibold">Correct it</summary>
               <div className="mt-3">

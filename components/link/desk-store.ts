@@ -23,7 +23,7 @@ export interface Progress {
 }
 export interface DeskView {
   phase: Phase
-  what: 'read' | 'write' | 'listen' | null
+  what: 'read' | 'write' | 'listen' | 'measure' | null
   /** Which unit it is about; null in practice. */
   unitId: string | null
   state: LinkState | null

@@ -2,7 +2,7 @@ import type { Journal } from '@fresh-coat/core/link/journal'
 import { VirtualPort } from '@/standins/chip/browser-port'
 import { ChipSpec } from '@/standins/chip/chip-spec'
 import type { LinkAttempt, ReadJob, WriteJob } from './desk'
-import { Desk } from './desk'
+import { Desk, measureWords } from './desk'
 import { DeskStore, type DeskView } from './desk-store'
 import { openerOf } from './open-port'
 
@@ -216,6 +216,15 @@ describe('writing', () => {
   })
 })
 
+test('a port that something else has is said to be one, and no attempt is told of it', async () => {
+  const port = new VirtualPort(spec())
+  await port.open({ baudRate: 115_200 })
+  const { desk, logged, over } = reading(port)
+  await over
+  expect(desk.store.now().ended?.words).toMatch(/cannot be opened.*Another page or program/)
+  expect(logged).toEqual([])
+})
+
 test('one port at a time: a second job does not begin while one is at work', async () => {
   const port = new VirtualPort(spec())
   const { desk, kept, over } = reading(port, { reads: [1] })
@@ -224,6 +233,28 @@ test('one port at a time: a second job does not begin while one is at work', asy
   expect(open).not.toHaveBeenCalled()
   await over
   expect(kept.length).toBe(1)
+})
+
+test('what a line is worth is measured: the wait of its adapter, and the highest rate that holds', async () => {
+  const desk = new Desk(new DeskStore())
+  const noted: unknown[] = []
+  const job = { unitId: 'u', open: openerOf(new VirtualPort(spec())), byLines: false }
+  await desk.measure({ ...job, note: async (m, { family }) => noted.push([m.bestRate, m.rates.length, family]) })
+  expect(noted).toEqual([[921_600, 4, 'LX6']])
+  expect(desk.store.now().ended?.words).toMatch(/^It holds 921600 baud; an answer waits/)
+  // A ROM that cannot change its rate is measured at the one it was called with.
+  const slow = new VirtualPort(spec({ family: 'LX106', flashId: '684012' }))
+  await desk.measure({ ...job, open: openerOf(slow), note: async (m) => noted.push([m.bestRate, m.rates.length]) })
+  expect(noted[1]).toEqual([115_200, 1])
+})
+
+test('a slow adapter is told what would help', () => {
+  const rates = [{ rate: 115_200, holds: true }]
+  expect(measureWords({ latencyMs: 16, bestRate: 115_200, rates })).toMatch(/latency setting/)
+  expect(measureWords({ latencyMs: 1, bestRate: 115_200, rates })).not.toMatch(/latency setting/)
+  expect(measureWords({ latencyMs: null, bestRate: null, rates: [{ rate: 115_200, holds: false }] })).toMatch(
+    /does not hold/,
+  )
 })
 
 test('what it hears of a start is told with its rate, and nothing is sent', async () => {

@@ -9,6 +9,7 @@ import { type Flow, type Line, type LineReport, newLine, reportOf } from '@fresh
 import { type Identity, identify, lacks, OtherUnit, Refused, Silent } from '@fresh-coat/core/link/identity'
 import { beginJournal, inState, type Journal, noted, resumedFrom, resumeFindings } from '@fresh-coat/core/link/journal'
 import { backToFirstRate, changeRate } from '@fresh-coat/core/link/line-test'
+import { type LineMeasure, measureLine } from '@fresh-coat/core/link/measure'
 import { flashBlockBytes } from '@fresh-coat/core/link/packet'
 import { hasDigest, readFlash } from '@fresh-coat/core/link/reading'
 import {
@@ -346,6 +347,12 @@ export class Desk {
     if (cause instanceof OtherUnit)
       return this.finish({ words: 'Another unit answers than before. Nothing goes on.', good: false })
     const words = cause instanceof Error ? cause.message : String(cause)
+    // Nothing was tried: no attempt is told of it.
+    if (this.view.phase === 'opening')
+      return this.finish({
+        words: `The port cannot be opened: ${words}. Another page or program may have it.`,
+        good: false,
+      })
     await log(answered ? 'lost-midway' : 'no-answer', words).catch(() => {})
     await this.finish({ words: `It ended: ${words}.`, good: false })
   }
@@ -439,6 +446,29 @@ export class Desk {
     }
   }
 
+  /** How long an answer waits over this line, and the highest rate that holds; nothing is read of the flash, and nothing written. */
+  async measure(job: {
+    unitId: string | null
+    open: OpenPort
+    byLines: boolean
+    note: (measured: LineMeasure, who: Identity) => Promise<unknown>
+  }): Promise<void> {
+    if (this.busy) return
+    this.begin('measure', job.unitId)
+    this.byLines = job.byLines
+    const line = newLine(firstRate, timeoutMs)
+    try {
+      await this.opened(job.open, firstRate)
+      const nothing = { family: null, mac: null, flashId: null, flashBytes: null }
+      const who = await this.called(line, nothing)
+      const measured = await this.run(measureLine(line, who, this.raises(who)), line)
+      await job.note(measured, who)
+      await this.finish({ words: measureWords(measured), good: measured.bestRate !== null })
+    } catch (cause) {
+      await this.endedBy(cause, async () => {})
+    }
+  }
+
   private showBlocks({ blocks }: WholeWritten, bytes: number, line: Line): void {
     if (blocks.total === 0) return
     const done = Math.min(blocks.confirmed * flashBlockBytes, bytes)
@@ -492,6 +522,19 @@ export class Desk {
       await this.finish({ words: `It ended: ${cause instanceof Error ? cause.message : String(cause)}.`, good: false })
     }
   }
+}
+
+const slowMs = 8
+/** What was measured, and what would help. */
+export function measureWords({ latencyMs, bestRate, rates }: LineMeasure): string {
+  if (bestRate === null) return 'The line does not hold even at its first rate: shorten the wires, join the grounds.'
+  const failed = rates.find((r) => !r.holds)
+  const rate = `It holds ${bestRate} baud${failed ? `, and not ${failed.rate}` : ''}`
+  if (latencyMs === null) return `${rate}.`
+  const wait = `an answer waits ${latencyMs.toFixed(1)} ms`
+  return latencyMs >= slowMs
+    ? `${rate}; ${wait} in the adapter. Its driver has a latency setting: 1 ms would make reading several times faster.`
+    : `${rate}; ${wait}.`
 }
 
 const endWords = (out: WholeWritten, verify: VerifyMethod): string => {

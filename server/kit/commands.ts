@@ -6,11 +6,12 @@ import { markingKey } from '@fresh-coat/core/identify/markings'
 import { eq } from 'drizzle-orm'
 import { z } from 'zod'
 import { command } from '../db/command'
+import { localDay } from '../db/day'
 import { BadInput, Refused } from '../db/fault'
 import { id, name, version } from '../db/fields'
 import * as schema from '../db/schema'
 import { keepSetting } from './settings'
-import { type KitKind, kitSchemas } from './stored'
+import { AdapterMeasured, type KitKind, kitSchemas } from './stored'
 
 const KitFields = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('adapter'), name, data: kitSchemas.adapter }),
@@ -34,9 +35,28 @@ const editKit = command(
     if (!row) throw new Refused('gone', 'It is not in the kit any more.', 'Reload the page.')
     const parsed = parseInput(kitSchemas[row.kind as KitKind] as z.ZodType, data, strictCodes)
     if (!parsed.ok) throw new BadInput(parsed.faults as Fault[])
-    const saved = await c.update('kit', kitId, seen, { name: newName, data: parsed.value })
+    // What was measured is not on the form, and stays.
+    const { measured } = row.data as { measured?: unknown }
+    const kept = measured === undefined || row.kind !== 'adapter' ? {} : { measured }
+    const saved = await c.update('kit', kitId, seen, { name: newName, data: { ...kept, ...(parsed.value as object) } })
     await c.tell({ kind: 'kit-edited', sentence: `${row.kind} edited: ${newName}` })
     return { version: saved.version }
+  },
+)
+
+/** What the link measured of an adapter's line, on a chip in its loader. */
+const noteLine = command(
+  z.object({ kitId: id, measured: AdapterMeasured.omit({ on: true }) }),
+  async (c, { kitId, measured }) => {
+    const [row] = await c.live('kit', eq(schema.kit.id, kitId))
+    if (row?.kind !== 'adapter') throw new Refused('gone', 'This adapter is not in the kit.', 'Choose one at Wire.')
+    const on = localDay(c.now)
+    await c.update('kit', kitId, null, { data: { ...(row.data as object), measured: { ...measured, on } } })
+    await c.tell({
+      kind: 'line-measured',
+      sentence: `line of ${row.name} measured: ${measured.bestRate === null ? 'it does not hold' : `it holds ${measured.bestRate} baud`}`,
+    })
+    return {}
   },
 )
 
@@ -86,6 +106,7 @@ const setPrior = command(
 export const kitCommands = {
   'add-kit': addKit,
   'edit-kit': editKit,
+  'note-line': noteLine,
   'add-profile': addProfile,
   'edit-profile': editProfile,
   'keep-marking': keepMarking,

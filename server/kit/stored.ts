@@ -3,11 +3,19 @@ import { z } from 'zod'
 
 /** Kit as people enter it; the same schemas read what is stored. */
 
+export const AdapterMeasured = z.object({
+  latencyMs: z.number().min(0).max(60_000).nullable(),
+  bestRate: z.number().int().min(300).max(4_000_000).nullable(),
+  family: z.string().max(20),
+  on: z.iso.date(),
+})
 const AdapterData = z.object({
   pins: z.array(z.string().trim().min(1).max(12)).min(1).max(20),
   logicV: z.number().min(1).max(24),
   max3v3Ma: z.number().positive().max(10_000).nullable(),
   labelledFrom: z.enum(['adapter', 'target']),
+  /** What its line was worth when it was measured last. */
+  measured: AdapterMeasured.nullish(),
 })
 const InstrumentData = z.object({
   gainPct: z.number().min(0).max(50),
@@ -44,7 +52,13 @@ const reader =
     ) as z.output<S>
   }
 
-export const adapterData = reader(AdapterData, { pins: ['?'], logicV: 5, max3v3Ma: null, labelledFrom: 'adapter' })
+export const adapterData = reader(AdapterData, {
+  pins: ['?'],
+  logicV: 5,
+  max3v3Ma: null,
+  labelledFrom: 'adapter',
+  measured: null,
+})
 export const instrumentData = reader(InstrumentData, { gainPct: 0, digits: 0, resolution: 0 })
 export const loadData = reader(LoadData, { watts: 1, kind: 'other' })
 /** A contact map is read whole or not at all: half of one would name contacts that are others. */

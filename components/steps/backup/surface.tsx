@@ -16,6 +16,7 @@ import { TextField, Tick } from '@/components/forms/fields'
 import { Card, Standing } from '@/components/frame/card'
 import { Word } from '@/components/frame/drawer'
 import { StepSheet } from '@/components/frame/sheet'
+import { MeasureLine } from '@/components/link/measure-line'
 import { WayForm } from '@/components/link/way-form'
 import { amount, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
@@ -320,6 +321,7 @@ export function BackupSurface(props: Props) {
           content: <OneRun record={record} />,
         },
         { id: 'port', name: 'Where the adapter hangs', content: <WayForm /> },
+        { name: 'Measure the line', content: <MeasureLine view={view} act={act} gated={gated} /> },
         { name: 'A read that did not work', content: <LogRead view={view} act={act} open={gated} /> },
         onBoard.length > 0 && {
           id: 'reads',

@@ -244,6 +244,19 @@ export interface Adapter {
   logicV: number
   max3v3Ma: number | null
   labelledFrom: 'adapter' | 'target'
+  /** What its line was worth when it was measured last; null or absent while nobody did. */
+  measured?: AdapterLine | null
+}
+
+/** A line as it was measured on a chip in its loader. */
+export interface AdapterLine {
+  /** What it waits before it hands an answer on, in ms. */
+  latencyMs: number | null
+  /** The highest rate that held. */
+  bestRate: number | null
+  family: string
+  /** Day, as YYYY-MM-DD. */
+  on: string
 }
 
 export interface Instrument {
