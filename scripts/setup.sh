@@ -20,12 +20,12 @@ case "$1" in
     fi
     ;;
   bundle)
-    if [ ! -f .build/fresh-coat.mjs ] || [ -n "$(find core/src cli server demo standins scripts workers package-lock.json -newer .build/fresh-coat.mjs -type f -not -name '*.test.*' -print -quit)" ]; then
+    if [ ! -f .build/fresh-coat.mjs ] || [ -n "$(find core/src cli server demo standins link scripts workers package-lock.json -newer .build/fresh-coat.mjs -type f -not -name '*.test.*' -print -quit)" ]; then
       node scripts/bundle.mjs >&2
     fi
     ;;
   build)
-    sources="app components core/src server standins workers package-lock.json next.config.ts postcss.config.mjs tsconfig.json"
+    sources="app components core/src server standins link field workers package-lock.json next.config.ts postcss.config.mjs tsconfig.json"
     if [ ! -f .next/BUILD_ID ] || [ -n "$(find $sources -not -name '*.test.*' -newer .next/BUILD_ID -type f -print -quit)" ]; then
       say "Building…"
       # The type checker's cache outlives edits to tsconfig.
