@@ -1,6 +1,7 @@
 import { grouped, hexNumber, sizeWords } from '@fresh-coat/core/bytes/text'
 import { stateWords } from '@fresh-coat/core/link/words'
-import type { ReactNode } from 'react'
+import { type ReactNode, useState } from 'react'
+import { TextField } from '@/components/forms/fields'
 import { Card } from '@/components/frame/card'
 import { buttonClass, FindingRow, Key } from '@/components/paint/paint'
 import type { Desk } from './desk'
@@ -74,6 +75,27 @@ function Keys({ desk, view, hotkeys }: { desk: Desk; view: DeskView; hotkeys: bo
         Stop
       </DeskButton>
     </div>
+  )
+}
+
+/** A line for the program that is listened to. */
+function Say({ desk }: { desk: Desk }) {
+  const [line, setLine] = useState('')
+  return (
+    <form
+      className="flex items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (line === '') return
+        void desk.say(line).catch(() => {})
+        setLine('')
+      }}
+    >
+      <TextField className="flex-1" label="Say a line to it" mono value={line} maxLength={400} onChange={setLine} />
+      <button type="submit" className={buttonClass('plain')} disabled={line === ''}>
+        Send
+      </button>
+    </form>
   )
 }
 
@@ -174,6 +196,7 @@ export function DeskCard({
   if (view.phase === 'listening')
     return (
       <Card lead={leadOf(view)} ask="Free BOOT, power off and on" how="What it says stands at the left as it comes.">
+        <Say desk={desk} />
         <Keys desk={desk} view={view} hotkeys={hotkeys} />
       </Card>
     )

@@ -1,4 +1,6 @@
+import type { Identity } from '@fresh-coat/core/link/identity'
 import type { Journal } from '@fresh-coat/core/link/journal'
+import type { LineMeasure } from '@fresh-coat/core/link/measure'
 import { VirtualPort } from '@/standins/chip/browser-port'
 import { ChipSpec } from '@/standins/chip/chip-spec'
 import type { LinkAttempt, ReadJob, WriteJob } from './desk'
@@ -31,6 +33,7 @@ function reading(port: VirtualPort, more: Partial<ReadJob> = {}) {
     expected: nobodyKnows,
     byLines: false,
     reads: [1, 2],
+    identified: async () => {},
     keep: async (bytes, { read, rate }) => {
       kept.push({ read, bytes, rate })
       return true
@@ -237,15 +240,18 @@ test('one port at a time: a second job does not begin while one is at work', asy
 
 test('what a line is worth is measured: the wait of its adapter, and the highest rate that holds', async () => {
   const desk = new Desk(new DeskStore())
-  const noted: unknown[] = []
-  const job = { unitId: 'u', open: openerOf(new VirtualPort(spec())), byLines: false }
-  await desk.measure({ ...job, note: async (m, { family }) => noted.push([m.bestRate, m.rates.length, family]) })
-  expect(noted).toEqual([[921_600, 4, 'LX6']])
-  expect(desk.store.now().ended?.words).toMatch(/^It holds 921600 baud; an answer waits/)
+  const noted: [number | null, string | null][] = []
+  const job = {
+    unitId: 'u',
+    byLines: false,
+    note: async (m: LineMeasure, w: Identity) => noted.push([m.bestRate, w.family]),
+  }
+  await desk.measure({ ...job, open: openerOf(new VirtualPort(spec())) })
+  expect([noted[0]?.[1], (noted[0]?.[0] ?? 0) >= 115_200]).toEqual(['LX6', true])
+  expect(desk.store.now().ended?.words).toMatch(/^It holds \d+ baud.*an answer waits/)
   // A ROM that cannot change its rate is measured at the one it was called with.
-  const slow = new VirtualPort(spec({ family: 'LX106', flashId: '684012' }))
-  await desk.measure({ ...job, open: openerOf(slow), note: async (m) => noted.push([m.bestRate, m.rates.length]) })
-  expect(noted[1]).toEqual([115_200, 1])
+  await desk.measure({ ...job, open: openerOf(new VirtualPort(spec({ family: 'LX106', flashId: '684012' }))) })
+  expect(noted[1]).toEqual([115_200, 'LX106'])
 })
 
 test('a slow adapter is told what would help', () => {
@@ -269,4 +275,24 @@ test('what it hears of a start is told with its rate, and nothing is sent', asyn
   })
   expect(heard[0]?.[0]).toMatch(/hello from the shop/)
   expect(heard[0]?.[1]).toBe(115_200)
+})
+
+test('what is said to it stands in the text as said, and its answer behind it', async () => {
+  const desk = new Desk(new DeskStore())
+  const heard: string[] = []
+  const over = desk.listen({
+    unitId: 'u',
+    open: openerOf(new VirtualPort(spec({ strap: 'free' }))),
+    rates: [{ rate: 115_200, seconds: 5 }],
+    heard: (text) => heard.push(text),
+  })
+  await until(desk, phase('listening'))
+  await desk.say('status')
+  await until(desk, (v) => v.text.includes('heard "status"'))
+  desk.stop()
+  await over
+  expect(heard[0]).toMatch(/\n> status\n[\s\S]*heard "status"/)
+  // Nothing is listened to any more: nothing is sent.
+  await desk.say('again')
+  expect(desk.store.now().text).not.toMatch(/again/)
 })

@@ -1,5 +1,5 @@
 import { readBootLog } from '@fresh-coat/core/boot/boot-log'
-import { latin1 } from '@fresh-coat/core/bytes/text'
+import { bytesOfLatin1, latin1 } from '@fresh-coat/core/bytes/text'
 import { sectorBytes, sectorMapper } from '@fresh-coat/core/dump/sectors'
 import { hasError } from '@fresh-coat/core/edge/finding'
 import { type ByteLink, LineLost } from '@fresh-coat/core/link/byte-link'
@@ -35,6 +35,8 @@ export interface ReadJob {
   expected: ExpectedUnit
   /** Into its loader by the adapter's lines; otherwise by hand. */
   byLines: boolean
+  /** Hears what the chip said of itself, once it is the unit of the record. */
+  identified: (who: Identity) => Promise<unknown>
   /** Reads to make: the second alone where the first is kept already. */
   reads: readonly (1 | 2)[]
   /** Keeps what was read; false where it could not be kept. */
@@ -73,6 +75,8 @@ const otherRate = 230_400
 const timeoutMs = 400
 const triesAtOnce = 10
 const listenMs = 250
+/** So long it goes on listening after something was said to it. */
+const talkMs = 30_000
 const mostText = 200_000
 
 /** A person ended it. */
@@ -114,6 +118,8 @@ export class Desk {
   private link: ByteLink | null = null
   private stopping = false
   private byLines = false
+  private text = ''
+  private until = 0
   private goOn: ((open: OpenPort | null) => void) | null = null
   private resume: (() => void) | null = null
 
@@ -251,6 +257,7 @@ export class Desk {
       if (hasError(this.view.findings) || flashBytes === null)
         return await this.finish({ words: 'Not read: look at what the chip says.', good: false })
       at.who = { ...who, flashBytes }
+      await job.identified(who)
       this.show({ flashBytes }, true)
       for (const read of job.reads) {
         const bytes = await this.readWhole(job, at, read, flashBytes)
@@ -476,7 +483,26 @@ export class Desk {
     this.show({ progress, retries: blocks.resent, resumes: line.counts.resumes })
   }
 
-  /** Hears what the unit says, at one rate after the other. Nothing is sent. */
+  /** Hears for so long, and longer while somebody talks to it. */
+  private async hear(link: ByteLink, ms: number): Promise<void> {
+    this.until = link.now() + ms
+    for (let left = ms; left > 0 && !this.stopping && this.text.length < mostText; left = this.until - link.now()) {
+      const part = latin1(await link.read(Math.min(left, listenMs)))
+      if (part === '') continue
+      this.text += part
+      this.show({ text: this.text })
+    }
+  }
+  /** Sends a line to the program that is listened to; it stands in the text as what was said, not as what it answered. */
+  async say(line: string): Promise<void> {
+    if (!this.link || this.view.phase !== 'listening') return
+    this.text = `${this.text.replace(/\n?$/, '\n')}> ${line}\n`
+    this.until = Math.max(this.until, this.link.now() + talkMs)
+    this.show({ text: this.text }, true)
+    await this.link.write(bytesOfLatin1(`${line}\r\n`))
+  }
+
+  /** Hears what the unit says, at one rate after the other. Nothing is sent but what a person says. */
   async listen(job: {
     unitId: string | null
     open: OpenPort
@@ -485,34 +511,16 @@ export class Desk {
   }): Promise<void> {
     if (this.busy) return
     this.begin('listen', job.unitId)
-    let text = ''
+    this.text = ''
     try {
       for (const { rate, seconds } of job.rates) {
         await this.opened(job.open, rate)
         this.show({ phase: 'listening', rate }, true)
-        const link = this.link as unknown as ByteLink
-        const until = link.now() + seconds * 1000
-        for (
-          let left = seconds * 1000;
-          left > 0 && !this.stopping && text.length < mostText;
-          left = until - link.now()
-        ) {
-          const part = latin1(await link.read(Math.min(left, listenMs)))
-          text += part
-          if (part)
-            this.show({
-              text,
-              progress: {
-                done: seconds * 1000 - left,
-                total: seconds * 1000,
-                bytesPerSecond: null,
-                secondsLeft: left / 1000,
-              },
-            })
-        }
-        job.heard(text, rate)
+        await this.hear(this.link as unknown as ByteLink, seconds * 1000)
+        job.heard(this.text, rate)
         if (this.stopping) break
       }
+      const { text } = this
       const read = readBootLog({ text })
       await this.finish({
         words: read.ok ? `Heard ${text.length} bytes.` : 'Nothing was heard.',

@@ -1,6 +1,6 @@
 import { isKnownFamily, type KnownFamily } from '@fresh-coat/core/families/families'
 import { parseFlashId } from '@fresh-coat/core/flash/flash-id'
-import { lacks } from '@fresh-coat/core/link/identity'
+import { type Identity, lacks } from '@fresh-coat/core/link/identity'
 import type { ExpectedUnit } from '@fresh-coat/core/link/whole-write'
 import { flashBytesOf } from '@fresh-coat/core/steps/backup/facts'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
@@ -31,6 +31,12 @@ export function expectedOf(view: UnitView): ExpectedUnit {
 /** The way in that was chosen for it goes over the adapter's lines. */
 export const entersByLines = (view: UnitView): boolean =>
   (view.records.wire.data.entry ?? view.board?.entry ?? null) === 'autoreset'
+
+/** What the chip says lands in the steps that lack it. */
+export const linkSays =
+  (view: UnitView, act: (command: string, input: Record<string, unknown>) => Promise<boolean>) =>
+  ({ mac, flashId, crystalMHz, family }: Identity): Promise<boolean> =>
+    act('note-identity', { unitId: view.id, step: 'backup', mac, flashId, crystalMHz, family })
 
 /** What an attempt calls it. */
 export const linkName = 'Fresh Coat, this page'

@@ -169,7 +169,16 @@ async function run(stage: Exclude<Stage, 'done'>, bench: Bench, journal: { kept:
   if (stage === 'read') {
     bench.reads = []
     const keep = async (bytes: Uint8Array) => bench.reads.push(bytes) > 0
-    await desk.read({ unitId: null, open, expected: unknown, byLines: false, reads: [1, 2], keep, log })
+    await desk.read({
+      unitId: null,
+      open,
+      expected: unknown,
+      byLines: false,
+      identified: log,
+      reads: [1, 2],
+      keep,
+      log,
+    })
   } else if (stage === 'write')
     await desk.write({
       unitId: null,

@@ -1,6 +1,8 @@
+import { families } from '@fresh-coat/core/families/families'
 import {
   attemptFrom,
   kindName,
+  lackedOf,
   mayTake,
   offersOf,
   recordsWith,
@@ -97,4 +99,31 @@ const keepWords = command(Kept, async (c, input) => {
   return { id: row.id }
 })
 
-export const wordsCommands = { 'keep-words': keepWords }
+const Said = z.object({
+  unitId: id,
+  step: stepId,
+  mac: z
+    .string()
+    .regex(/^([0-9a-f]{2}:){5}[0-9a-f]{2}$/)
+    .nullable(),
+  flashId: z
+    .string()
+    .regex(/^[0-9a-f]{6}$/)
+    .nullable(),
+  crystalMHz: z.union([z.literal(26), z.literal(40)]).nullable(),
+  family: z.enum(families).nullable(),
+})
+
+/** What the chip said over the link lands where it is wanted: only what nobody has said yet. */
+const noteIdentity = command(Said, async (c, { unitId, step, ...says }) => {
+  const on = await holdUnit(c, unitId)
+  const view = unitView(on, c.now)
+  const lacked = lackedOf(view, says)
+  if (lacked.length === 0) return {}
+  await writeTaken(c, on, recordsWith(view, lacked))
+  const words = lacked.map((t) => `${kindName(t.kind).toLowerCase()} ${valueWords(t)}`).join(', ')
+  await c.tell({ kind: 'identity-noted', unitId, step, sentence: `${two(view.number)} the chip says: ${words}` })
+  return {}
+})
+
+export const wordsCommands = { 'keep-words': keepWords, 'note-identity': noteIdentity }

@@ -103,3 +103,37 @@ test('an attempt names the words that tell of it; words of another unit are refu
   await unplug(run, other)
   expect(codeOf(await runCommand(db, 'log-attempt', { ...attempt, unitId: other }))).toBe('gone')
 })
+
+describe('what a chip says of itself over the link', () => {
+  const says = { mac: 'b8:3c:d0:77:1e:9a', flashId: '684014', crystalMHz: 26, family: 'LX106' }
+  const heard = async (unitId: string, more: object = {}) =>
+    run('note-identity', { unitId, step: 'backup', ...says, ...more })
+  test('lands in the steps that lack it, and undo takes all of it back', async () => {
+    const unitId = await arrive()
+    await heard(unitId)
+    const { identify, backup, join: joined } = (await viewOf(unitId)).records
+    expect([backup.data.flashId, joined.data.mac]).toEqual(['684014', says.mac])
+    expect(identify.data.evidence.map((e) => e.kind).sort()).toEqual(['crystal', 'marking'])
+    await run('undo', { unitId })
+    const back = (await viewOf(unitId)).records
+    expect([back.backup.data.flashId, back.join.data.mac, back.identify.data.evidence]).toEqual(['', '', []])
+  })
+  test('what a person said otherwise stays theirs, and a printed marking stays the evidence that it is', async () => {
+    const unitId = await arrive()
+    await run('save-step', { unitId, step: 'backup', version: 0, data: { flashId: '68 40 16' } })
+    const marking = { kind: 'marking', counts: { LX106: 2, LX6: 1 } }
+    await run('save-step', { unitId, step: 'identify', version: 0, data: { evidence: [marking] } })
+    await heard(unitId)
+    const { identify, backup } = (await viewOf(unitId)).records
+    expect(backup.data.flashId).toBe('68 40 16')
+    expect(identify.data.evidence.filter((e) => e.kind === 'marking')).toEqual([marking])
+  })
+  test('said twice it changes nothing more; an address that is none is refused', async () => {
+    const unitId = await arrive()
+    await heard(unitId)
+    const { version } = (await viewOf(unitId)).records.backup
+    await heard(unitId)
+    expect((await viewOf(unitId)).records.backup.version).toBe(version)
+    expect((await runCommand(db, 'note-identity', { unitId, step: 'backup', ...says, mac: 'none' })).ok).toBe(false)
+  })
+})

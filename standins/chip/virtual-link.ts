@@ -9,6 +9,8 @@ import { type Reply, Rom } from './rom'
 
 const bitsPerByte = 10
 const end = 0xc0
+const newLine = 0x0a
+const longestLine = 200
 const bootText: Record<ChipSpec['family'], { rate: number; download: string; program: string }> = {
   LX106: {
     rate: 74_880,
@@ -200,9 +202,22 @@ export class VirtualLink implements ByteLink {
     for (const byte of this.toChip.through(bytes)) this.hear(byte)
   }
 
+  /** The program that runs says back every line that it hears at its rate. */
+  private program(byte: number): void {
+    const { rate } = bootText[this.spec.family]
+    if (!this.rom.runs || this.rate !== rate) return
+    if (byte !== newLine) {
+      if (this.pending.length < longestLine) this.pending.push(byte)
+      return
+    }
+    const line = String.fromCharCode(...this.pending).trim()
+    this.pending = []
+    this.speak(`heard "${line}"\r\n`, rate)
+  }
+
   /** A byte that reaches the chip; a frame is answered once its second END is there. */
   private hear(byte: number): void {
-    if (!this.loader) return
+    if (!this.loader) return this.program(byte)
     if (byte !== end) {
       this.pending.push(byte)
       return

@@ -5,6 +5,7 @@ import { newLine } from '@fresh-coat/core/link/flow'
 import { type Identity, identify } from '@fresh-coat/core/link/identity'
 import { beginJournal, isOpen, type Journal, noted, resumedFrom, resumeFindings } from '@fresh-coat/core/link/journal'
 import { testLine } from '@fresh-coat/core/link/line-test'
+import { measureLine } from '@fresh-coat/core/link/measure'
 import {
   type ExpectedUnit,
   nothingWritten,
@@ -161,6 +162,21 @@ test('the test of a line counts what was wrong and what did not come', async () 
   const test = await drive(testLine(line, who), link)
   expect(test.reads).toBe(200)
   expect(test.wrong + test.timedOut).toBeGreaterThan(0)
+})
+
+test.each([
+  ['LX6', 1, [true, true, true, true], 921_600],
+  ['LX106', 16, [true], 115_200],
+] as const)('%s: what its line is worth, by its own clock', async (family, latencyMs, holds, best) => {
+  const link = new VirtualLink(spec(family, [], { latencyMs }), 115_200)
+  const line = newLine(115_200, 400 + 4 * latencyMs)
+  const who = await drive(identify(line, 20), link)
+  const measured = await drive(measureLine(line, who, family === 'LX6'), link)
+  expect(measured.rates.map((r) => r.holds)).toEqual(holds)
+  expect(measured.bestRate).toBe(best)
+  expect(Math.abs((measured.latencyMs ?? 0) - latencyMs)).toBeLessThan(1)
+  // It is left at the rate of its first sync.
+  expect((await drive(identify(newLine(115_200, 400), 3), link)).family).toBe(family)
 })
 
 describe('the chip itself', () => {

@@ -13,7 +13,7 @@ import { DeskCard, DeskEnd } from '@/components/link/desk-card'
 import { DeskRail } from '@/components/link/desk-rail'
 import { type DeskView, deskStore } from '@/components/link/desk-store'
 import { Entry } from '@/components/link/entry'
-import { entersByLines, expectedOf, linkFamily, linkLog, linkName } from '@/components/link/of-unit'
+import { entersByLines, expectedOf, linkFamily, linkLog, linkName, linkSays } from '@/components/link/of-unit'
 import { askPort } from '@/components/link/open-port'
 import { useDesk } from '@/components/link/use-desk'
 import { useUnable } from '@/components/link/use-unable'
@@ -56,7 +56,7 @@ function minutesOf(family: KnownFamily, bytes: number, second: boolean): string 
 }
 
 export function useReadHere(
-  { view, act, record }: Props,
+  { view, act }: Props,
   backup: BackupFact,
   take: (file: File, read: 1 | 2, how: Record<string, string>) => Promise<boolean>,
 ): Reading {
@@ -76,9 +76,8 @@ export function useReadHere(
       expected: expectedOf(view),
       byLines: entersByLines(view),
       reads: second ? [2] : [1, 2],
-      keep: (content, { read, rate, who }) => {
-        // What the chip says of its flash is what the record wanted to know.
-        if (record.data.flashId.trim() === '' && who.flashId) record.patch({ flashId: who.flashId })
+      identified: linkSays(view, act),
+      keep: (content, { read, rate }) => {
         const file = new File([content], name.replace('.bin', `_${read}.bin`))
         return take(file, read, { baud: String(rate), tool: linkName })
       },

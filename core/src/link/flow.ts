@@ -181,7 +181,7 @@ const syncMs = 150
 const moreSyncs = 7
 
 /** So often it is called at a rate that was raised, before it is taken for restarted. */
-const triesAtRaised = 4
+const triesAtRaised = 8
 
 /** This side's rate alone; what the chip sends at another is noise from then on. */
 export function* toRate(line: Line, rate: number): Flow<void> {

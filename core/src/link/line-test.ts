@@ -8,6 +8,8 @@ import { magicAddress } from './registers'
 
 const reads = 200
 const mostTimedOut = 2
+/** A computer that is busy for a moment is no line that does not hold. */
+const triesAfterChange = 8
 
 export interface LineTest {
   reads: number
@@ -50,7 +52,7 @@ export function* changeRate(line: Line, who: Identity, rate: number): Flow<boole
   if (answer.status.failed) return false
   yield* toRate(line, rate)
   // A clock that an oscillator inside made can be some percent off: heard at once, or not at all.
-  if ((yield* fence(line, 4)) && line.rate === rate && (yield* testLine(line, who)).holds) return true
+  if ((yield* fence(line, triesAfterChange)) && line.rate === rate && (yield* testLine(line, who)).holds) return true
   if (line.rate === rate) {
     yield* ask(line, request('set-rate', before, 0))
     yield* toRate(line, before)
@@ -64,6 +66,7 @@ export function* backToFirstRate(line: Line): Flow<void> {
   if (line.rate === line.firstRate) return
   try {
     yield* ask(line, request('set-rate', line.firstRate, 0))
+    yield* toRate(line, line.firstRate)
   } catch (cause) {
     if (!(cause instanceof Silent)) throw cause
   }

@@ -123,6 +123,26 @@ export const mayTake = (offer: Offer): offer is Offer & { at: StepId; value: str
 /** Taken without asking twice: nobody has said it, and the text says it one way only. */
 export const takenAtOnce = (offer: Offer): boolean => mayTake(offer) && offer.state === 'new' && !offer.several
 
+/** What a chip says of itself over the link, as facts that steps may lack. */
+export interface ChipSays {
+  mac: string | null
+  flashId: string | null
+  crystalMHz: number | null
+  family: Family | null
+}
+
+/** Facts of the chip that nobody has said yet; what a person said otherwise is never taken out of their hands. */
+export function lackedOf(view: UnitView, says: ChipSays): Offer[] {
+  const facts = (['mac', 'flashId', 'crystalMHz', 'family'] as const).flatMap((kind): PasteFact[] =>
+    says[kind] === null ? [] : [{ kind, value: says[kind], line: 0 }],
+  )
+  // A printed marking stays the evidence that it is.
+  const marked = view.records.identify.data.evidence.some((e) => e.kind === 'marking')
+  return offersOf(view, { facts, outcome: null, outcomeLine: null, conflict: false }).filter(
+    (o) => takenAtOnce(o) && !(o.kind === 'family' && marked),
+  )
+}
+
 /** Markings of which every unit turned out to be of one family: of others, no text can say which. */
 export const sureMarkings = (markings: readonly Marking[], without: number | null): KnownMarking[] =>
   markings.flatMap((marking) => {
