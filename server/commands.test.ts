@@ -59,7 +59,6 @@ describe('every command', () => {
     ['put-file-aside', { fileId: nobody }],
     ['tag-photo', { fileId: nobody, tag: 'board_top' }],
     ['edit-kit', { kitId: nobody, version: 1, name: 'x', data: {} }],
-    ['note-identity', { unitId: nobody, step: 'backup', mac: null, flashId: null, crystalMHz: null, family: null }],
     ['note-line', { kitId: nobody, measured: { latencyMs: 1, bestRate: 115_200, family: 'LX6' } }],
     [
       'edit-profile',

@@ -137,3 +137,9 @@ describe('what a chip says of itself over the link', () => {
     expect((await runCommand(db, 'note-identity', { unitId, step: 'backup', ...says, mac: 'none' })).ok).toBe(false)
   })
 })
+
+test('a unit that is not there any more hears of no chip', async () => {
+  const says = { mac: null, flashId: null, crystalMHz: null, family: null }
+  const unitId = '00000000-0000-4000-8000-000000000000'
+  expect((await runCommand(db, 'note-identity', { unitId, step: 'backup', ...says })).ok).toBe(false)
+})
