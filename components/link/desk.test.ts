@@ -3,9 +3,12 @@ import type { Journal } from '@fresh-coat/core/link/journal'
 import type { LineMeasure } from '@fresh-coat/core/link/measure'
 import { VirtualPort } from '@/standins/chip/browser-port'
 import { ChipSpec } from '@/standins/chip/chip-spec'
-import type { LinkAttempt, ReadJob, WriteJob } from './desk'
-import { Desk, measureWords } from './desk'
+import { Desk } from './desk'
+import type { LinkAttempt, OpenPort } from './desk-base'
+import { measureWords } from './desk-measure'
+import type { ReadJob } from './desk-read'
 import { DeskStore, type DeskView } from './desk-store'
+import type { WriteJob } from './desk-write'
 import { openerOf } from './open-port'
 
 // A chip that is not heard again is called for some seconds before it is given up.
@@ -179,6 +182,22 @@ describe('writing', () => {
     expect(logged).toMatchObject([{ action: 'write', outcome: 'done', verified: true, verify: 'digest' }])
     expect(journals[0]?.regions[0]?.confirmedBlocks).toBe(0)
     expect(journals.at(-1)).toBeNull()
+  })
+  test('over a bridge whose rate is what it was set to, the chip is never asked for another', async () => {
+    const port = new VirtualPort(spec())
+    const rates: number[] = []
+    const bridge: OpenPort = async (rate) => {
+      const link = await openerOf(port)(rate)
+      Object.defineProperty(link, 'can', { value: { lines: false, rate: false } })
+      jest.spyOn(link, 'changeRate').mockImplementation(async (r) => void rates.push(r))
+      return link
+    }
+    const { desk, over } = writing(port, { open: bridge })
+    await over
+    expect([desk.store.now().ended?.good, rates]).toEqual([true, []])
+    const again = reading(port, { open: bridge, reads: [1] })
+    await again.over
+    expect([again.desk.store.now().ended?.good, rates]).toEqual([true, []])
   })
   test('a sample is never logged as verified', async () => {
     const { logged, over } = writing(new VirtualPort(spec({ family: 'LX106', flashId: '684012' })), {

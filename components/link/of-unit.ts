@@ -5,7 +5,7 @@ import type { ExpectedUnit } from '@fresh-coat/core/link/whole-write'
 import { flashBytesOf } from '@fresh-coat/core/steps/backup/facts'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
 import type { UnitView } from '@fresh-coat/core/unit/view'
-import type { LinkAttempt } from './desk'
+import type { LinkAttempt } from './desk-base'
 
 /** What the link has to know of a unit, and what the unit's record hears of the link. */
 

@@ -1,4 +1,4 @@
-import type { OpenPort } from './desk'
+import type { OpenPort } from './desk-base'
 import { FieldLink } from './field-link'
 import { wayNow } from './way'
 import { type BrowserPort, serialHere, WebSerialLink } from './web-serial'
