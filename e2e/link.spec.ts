@@ -14,6 +14,13 @@ async function dead(page: Page): Promise<void> {
     .getByRole('button', { name: /Measured before/ })
     .click()
 }
+/** A new unit at Back up, with its gates confirmed. */
+async function atBackup(page: Page, name: string, board?: string): Promise<void> {
+  const n = await newUnit(page, name, board)
+  await page.goto(`/units/${n}/backup`)
+  await ready(page)
+  await dead(page)
+}
 /** Power off, BOOT held, power on. */
 async function intoLoader(page: Page): Promise<void> {
   await hands(page, 'off')
@@ -23,10 +30,7 @@ async function intoLoader(page: Page): Promise<void> {
 
 test('the stock firmware is read twice from the page, over a slip in the middle, and kept', async ({ page }) => {
   await plugIn(page, { ...chip, faults: [{ unplug: { after: 120_000 } }] })
-  const n = await newUnit(page, 'Reads itself')
-  await page.goto(`/units/${n}/backup`)
-  await ready(page)
-  await dead(page)
+  await atBackup(page, 'Reads itself')
   await card(page)
     .getByRole('button', { name: /Read it here, twice/ })
     .click()
@@ -46,10 +50,7 @@ test('the stock firmware is read twice from the page, over a slip in the middle,
 
 test('a stranger’s chip is not read: the record knows another one', async ({ page }) => {
   await plugIn(page, { ...chip, strap: 'held' })
-  const n = await newUnit(page, 'Not this one', 'Pellworth P1 rev C')
-  await page.goto(`/units/${n}/backup`)
-  await ready(page)
-  await dead(page)
+  await atBackup(page, 'Not this one', 'Pellworth P1 rev C')
   await card(page)
     .getByRole('button', { name: /Read it here, twice/ })
     .click()
@@ -65,10 +66,7 @@ test('the same over a serial bridge that a person named, from the machine that r
     JSON.stringify({ ...chip, strap: 'held' }),
   ])
   const port = await new Promise<string>((done) => bridge.stdout.once('data', (line) => done(String(line).trim())))
-  const n = await newUnit(page, 'Behind a bridge')
-  await page.goto(`/units/${n}/backup`)
-  await ready(page)
-  await dead(page)
+  await atBackup(page, 'Behind a bridge')
   await inDrawer(page, 'Where the adapter hangs', async (inside) => {
     await inside.getByLabel(/Or a serial bridge/).fill(`127.0.0.1:${port}`)
     await inside.getByRole('button', { name: 'Use this bridge' }).click()
@@ -102,6 +100,11 @@ test('written from the page, lost in the middle, finished from its journal, and 
   // An attempt that failed is logged, and the gate is asked anew.
   await gate(page, 'Unplugged')
   await expect(card(page).getByText(/of 429 KiB are confirmed/)).toBeVisible()
+  // Another page of this browser, as after a reload, knows of it too.
+  const other = await page.context().newPage()
+  await other.goto(page.url())
+  await expect(card(other).getByText(/of 429 KiB are confirmed/)).toBeVisible()
+  await other.close()
   await hands(page, 'off')
   await hands(page, 'hold')
   await hands(page, 'on')

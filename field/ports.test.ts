@@ -1,5 +1,6 @@
 import type { Server } from 'node:net'
 import { createServer } from 'node:net'
+import { LineLost } from '@fresh-coat/core/link/byte-link'
 import { drive } from '@fresh-coat/core/link/drive'
 import { newLine } from '@fresh-coat/core/link/flow'
 import { identify } from '@fresh-coat/core/link/identity'
@@ -8,7 +9,7 @@ import { GET as list, POST as open } from '@/app/api/field/route'
 import { FieldLink } from '@/components/link/field-link'
 import { ChipSpec } from '@/standins/chip/chip-spec'
 import { serveChip } from '@/standins/chip/served'
-import { sessionOf } from './ports'
+import { openSession, sessionOf } from './ports'
 
 const servers: Server[] = []
 afterAll(() => {
@@ -64,6 +65,22 @@ test('a page that stops listening closes its port: nobody else finds it taken', 
   await heard.body?.cancel()
   expect(sessionOf(id)).toBeNull()
   expect((await tell(json({ rate: 9600 }), at(id))).status).toBe(404)
+})
+
+test('a port that its page never listened to is closed again', async () => {
+  const { id } = await openSession({ kind: 'bridge', host: '127.0.0.1', port: await chip() }, 30)
+  expect(sessionOf(id)).not.toBeNull()
+  await new Promise((done) => setTimeout(done, 80))
+  expect(sessionOf(id)).toBeNull()
+})
+
+test('a server that goes away is a lost line', async () => {
+  asServer()
+  const link = await FieldLink.open({ kind: 'bridge', host: '127.0.0.1', port: await chip() }, 115_200)
+  globalThis.fetch = (() => Promise.reject(new TypeError('fetch failed'))) as typeof fetch
+  await expect(link.write(Uint8Array.of(1))).rejects.toThrow(LineLost)
+  asServer()
+  await link.close()
 })
 
 test('what came before anybody listened is told first, in its order', async () => {

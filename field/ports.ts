@@ -90,14 +90,15 @@ export async function openAdapter(path: string, rate: number, heard: Heard): Pro
   }
 }
 
-/** One port that is open, with what has come and was not fetched yet. */
-export interface Session {
-  port: FieldPort
+/** What has come over a port and was not fetched yet. */
+interface Hearing {
   waiting: Uint8Array[]
   /** Whoever listens now. */
   listener: Heard | null
   over: string | null
 }
+/** One port that is open. */
+export type Session = Hearing & { port: FieldPort }
 
 const mostOpen = 4
 // The server's routes are bundled one by one: what they share stands outside of them.
@@ -109,25 +110,31 @@ const sessions = (): Map<string, Session> => {
 
 export type Wanted = { kind: 'bridge'; host: string; port: number } | { kind: 'adapter'; path: string; rate: number }
 
+/** So long a port waits for the page that asked for it: one that was closed meanwhile must not keep it. */
+const unheardMs = 10_000
+
 /** Opens a port for a page. @throws PortClosed where it cannot be opened, or too many are open */
-export async function openSession(wanted: Wanted): Promise<{ id: string; can: FieldPort['can'] }> {
+export async function openSession(wanted: Wanted, waitMs = unheardMs): Promise<{ id: string; can: FieldPort['can'] }> {
   if (sessions().size >= mostOpen) throw new PortClosed('too many ports are open: close one')
-  const session: Session = { port: null as unknown as FieldPort, waiting: [], listener: null, over: null }
+  const hearing: Hearing = { waiting: [], listener: null, over: null }
   const heard: Heard = {
-    bytes: (bytes) => (session.listener ? session.listener.bytes(bytes) : session.waiting.push(bytes)),
+    bytes: (bytes) => (hearing.listener ? hearing.listener.bytes(bytes) : hearing.waiting.push(bytes)),
     over: (why) => {
-      if (session.over !== null) return
-      session.over = why
-      session.listener?.over(why)
+      if (hearing.over !== null) return
+      hearing.over = why
+      hearing.listener?.over(why)
     },
   }
-  session.port =
+  const port =
     wanted.kind === 'bridge'
       ? await openBridge(wanted.host, wanted.port, heard)
       : await openAdapter(wanted.path, wanted.rate, heard)
   const id = randomUUID()
-  sessions().set(id, session)
-  return { id, can: session.port.can }
+  sessions().set(id, Object.assign(hearing, { port }))
+  setTimeout(() => {
+    if (hearing.listener === null) closeSession(id)
+  }, waitMs).unref()
+  return { id, can: port.can }
 }
 export const sessionOf = (id: string): Session | null => sessions().get(id) ?? null
 

@@ -75,6 +75,25 @@ export function spanArea(from: number, until: number, { columns, left, w, h }: C
   return path
 }
 
+/** The address of each row, of every fourth where there are many. */
+export function RowAddresses({ rows, cells: { columns, left, h } }: { rows: number; cells: Cells }) {
+  return Array.from({ length: rows }, (_, r) =>
+    rows <= 16 || r % 4 === 0 ? (
+      <text
+        key={r}
+        x={left - 6}
+        y={r * h + h / 2 + 3}
+        textAnchor="end"
+        className="pin"
+        style={{ fontSize: 10 }}
+        fill="var(--ink-2)"
+      >
+        {hexNumber(r * columns * sectorBytes)}
+      </text>
+    ) : null,
+  )
+}
+
 /** The chip drawn sector by sector, 64 to a row: one colour and one letter per class; differing sectors are struck. */
 export const SectorMap = memo(function SectorMap({
   runs,
@@ -148,21 +167,7 @@ export const SectorMap = memo(function SectorMap({
               </pattern>
             ))}
           </defs>
-          {Array.from({ length: rows }, (_, r) =>
-            rows <= 16 || r % 4 === 0 ? (
-              <text
-                key={r}
-                x={left - 6}
-                y={r * h + h / 2 + 3}
-                textAnchor="end"
-                className="pin"
-                style={{ fontSize: 10 }}
-                fill="var(--ink-2)"
-              >
-                {hexNumber(r * columns * sectorBytes)}
-              </text>
-            ) : null,
-          )}
+          <RowAddresses rows={rows} cells={cells} />
           {sectors > classes.length && (
             <path d={spanArea(classes.length, sectors, cells)} fill="var(--sheet)" stroke="var(--rule)" />
           )}
@@ -217,24 +222,14 @@ export const SectorMap = memo(function SectorMap({
 
 /** A chip of which nothing was read yet: its sectors, empty. */
 export function UnreadMap({ bytes, label }: { bytes: number; label: string }) {
-  const { columns, left, w, h } = cellsFor(bytes / sectorBytes)
+  const cells = cellsFor(bytes / sectorBytes)
+  const { columns, left, w, h } = cells
   const rows = Math.ceil(bytes / sectorBytes / columns)
   return (
     <svg viewBox={`0 0 ${left + columns * w + 2} ${rows * h + 2}`} className="w-full" role="img" aria-label={label}>
+      <RowAddresses rows={rows} cells={cells} />
       {Array.from({ length: rows }, (_, r) => (
         <g key={r}>
-          {(rows <= 16 || r % 4 === 0) && (
-            <text
-              x={left - 6}
-              y={r * h + h / 2 + 3}
-              textAnchor="end"
-              className="pin"
-              style={{ fontSize: 10 }}
-              fill="var(--ink-2)"
-            >
-              {hexNumber(r * columns * sectorBytes)}
-            </text>
-          )}
           {Array.from({ length: columns }, (__, c) => (
             <rect
               key={c}

@@ -1,6 +1,5 @@
-import { hexNumber } from '@fresh-coat/core/bytes/text'
 import { sectorBytes } from '@fresh-coat/core/dump/sectors'
-import { type Cells, cellsFor, spanArea } from './sector-map'
+import { cellsFor, RowAddresses, spanArea } from './sector-map'
 
 /** The chip while it is written: what stands in it by now, what is erased and waits, and what is left alone. */
 export function WriteMap({
@@ -22,7 +21,7 @@ export function WriteMap({
   whole: boolean
 }) {
   const sectors = Math.ceil(flashBytes / sectorBytes)
-  const cells: Cells = cellsFor(sectors)
+  const cells = cellsFor(sectors)
   const { columns, left, w, h } = cells
   const rows = Math.ceil(sectors / columns)
   const first = Math.floor(offset / sectorBytes)
@@ -44,21 +43,7 @@ export function WriteMap({
   return (
     <figure className="grid gap-2">
       <svg viewBox={`0 0 ${left + columns * w + 2} ${rows * h + 2}`} className="w-full" role="img" aria-label={label}>
-        {Array.from({ length: rows }, (_, r) =>
-          rows <= 16 || r % 4 === 0 ? (
-            <text
-              key={r}
-              x={left - 6}
-              y={r * h + h / 2 + 3}
-              textAnchor="end"
-              className="pin"
-              style={{ fontSize: 10 }}
-              fill="var(--ink-2)"
-            >
-              {hexNumber(r * columns * sectorBytes)}
-            </text>
-          ) : null,
-        )}
+        <RowAddresses rows={rows} cells={cells} />
         <path d={spanArea(0, sectors, cells)} fill="var(--sheet)" stroke="var(--rule)" />
         {erased && whole && <path d={spanArea(0, sectors, cells)} fill="var(--unpainted)" stroke="var(--rule)" />}
         <path d={spanArea(first, last, cells)} fill="var(--ochre-soft)" stroke="var(--rule)" />

@@ -165,6 +165,8 @@ export class DeskBase {
   async endedBy(
     cause: unknown,
     log: (outcome: LinkAttempt['outcome'], message: string) => Promise<unknown>,
+    /** Something of the chip had come, or gone to it. */
+    begun = this.view.who !== null,
   ): Promise<void> {
     const answered = this.view.who !== null
     if (cause instanceof Ended || cause instanceof Stopped) {
@@ -173,14 +175,15 @@ export class DeskBase {
     }
     if (cause instanceof OtherUnit)
       return this.finish({ words: 'Another unit answers than before. Nothing goes on.', good: false })
-    const words = cause instanceof Error ? cause.message : String(cause)
+    const words =
+      cause instanceof Silent ? 'the chip fell silent' : cause instanceof Error ? cause.message : String(cause)
     // Nothing was tried: no attempt is told of it.
     if (this.view.phase === 'opening')
       return this.finish({
         words: `The port cannot be opened: ${words}. Another page or program may have it.`,
         good: false,
       })
-    await log(answered ? 'lost-midway' : 'no-answer', words).catch(() => {})
+    await log(begun ? 'lost-midway' : 'no-answer', words).catch(() => {})
     await this.finish({ words: `It ended: ${words}.`, good: false })
   }
 }

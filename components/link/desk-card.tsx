@@ -139,7 +139,7 @@ export function DeskCard({
   desk,
   view,
   entry,
-  goOn,
+  goOn = () => {},
   hotkeys = true,
 }: {
   desk: Desk
@@ -147,7 +147,7 @@ export function DeskCard({
   /** The way into download mode, while it is called. */
   entry: ReactNode
   /** The port to go on over, after a slip. */
-  goOn: () => void
+  goOn?: () => void
   /** The page gives it keys. */
   hotkeys?: boolean
 }) {

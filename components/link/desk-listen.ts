@@ -1,5 +1,7 @@
 import { bytesOfLatin1, latin1 } from '@fresh-coat/core/bytes/text'
-import type { DeskBase, OpenPort } from './desk-base'
+import { startByLines } from '@fresh-coat/core/link/enter'
+import { newLine } from '@fresh-coat/core/link/flow'
+import { type DeskBase, type OpenPort, timeoutMs } from './desk-base'
 
 /** Hearing at the desk what a unit says, and saying a line to it. */
 
@@ -11,6 +13,8 @@ const mostText = 200_000
 export interface ListenJob {
   unitId: string | null
   open: OpenPort
+  /** The adapter's lines give it its reset; otherwise hands do. */
+  byLines: boolean
   rates: readonly { rate: number; seconds: number }[]
   heard: (text: string, rate: number) => void
 }
@@ -57,6 +61,7 @@ export async function listenAt(desk: DeskBase, talk: Talk, job: ListenJob): Prom
     for (const { rate, seconds } of job.rates) {
       await desk.opened(job.open, rate)
       desk.show({ phase: 'listening', rate }, true)
+      if (job.byLines && rate === job.rates[0]?.rate) await desk.run(startByLines(), newLine(rate, timeoutMs))
       await talk.hear(seconds * 1000)
       job.heard(talk.text, rate)
       if (desk.stopping) break

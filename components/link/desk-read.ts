@@ -108,7 +108,8 @@ export async function readChip(desk: DeskBase, job: ReadJob): Promise<void> {
       good: differ === 0,
     })
   } catch (cause) {
-    await desk.endedBy(cause, log)
+    // A first read that was kept is a row of its own already, and took its gate with it.
+    await desk.endedBy(cause, at.first === null ? log : async () => {})
   }
 }
 

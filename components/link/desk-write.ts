@@ -6,6 +6,7 @@ import { backToFirstRate, changeRate } from '@fresh-coat/core/link/line-test'
 import { flashBlockBytes } from '@fresh-coat/core/link/packet'
 import {
   type ExpectedUnit,
+  half,
   nothingWritten,
   type VerifyMethod,
   type WholeWritten,
@@ -48,6 +49,8 @@ export async function writeChip(desk: DeskBase, job: WriteJob): Promise<void> {
   const line = newLine(firstRate, timeoutMs)
   const out = nothingWritten(job.verify)
   let journal = job.journal
+  /** The journal of this write is kept: from then on the chip may be half written. */
+  let begun = false
   const log = (outcome: LinkAttempt['outcome'], message: string) =>
     job.log({
       action: 'write',
@@ -101,24 +104,27 @@ export async function writeChip(desk: DeskBase, job: WriteJob): Promise<void> {
             at,
           )
           await job.keepJournal(journal)
+          begun = true
         },
       })
       .catch((cause) => {
         // The wires may be on another unit by now: nothing is opened again by itself.
         if (!(cause instanceof LineLost)) throw cause
-        out.outcome = journal ? 'lost-midway' : 'no-answer'
+        out.outcome = begun ? 'lost-midway' : 'no-answer'
+        if (begun)
+          out.findings.push(half({ outcome: 'lost-midway', at: job.offset + out.blocks.confirmed * flashBlockBytes }))
       })
     showBlocks(desk, out, job.data.length, line)
     if (out.outcome !== 'lost-midway') await desk.run(backToFirstRate(line), line).catch(() => {})
     const { outcome } = out
-    if (journal) await job.keepJournal(atItsEnd(journal, outcome))
+    if (journal && begun) await job.keepJournal(atItsEnd(journal, outcome))
     if (outcome !== 'refused') await log(outcome, wordsOf(out, line))
     await desk.finish(
       { words: endWords(out, job.verify), good: outcome === 'done' },
       { written: out, findings: out.findings },
     )
   } catch (cause) {
-    await desk.endedBy(cause, log)
+    await desk.endedBy(cause, log, begun)
   }
 }
 
@@ -137,7 +143,7 @@ function showBlocks(desk: DeskBase, { blocks }: WholeWritten, bytes: number, lin
 }
 
 const endWords = (out: WholeWritten, verify: VerifyMethod): string => {
-  const half = 'Half written: bring it into its loader again, and go on.'
+  const goOn = 'Half written: bring it into its loader again, and go on.'
   switch (out.outcome) {
     case 'done':
       return verify === 'sample'
@@ -150,9 +156,9 @@ const endWords = (out: WholeWritten, verify: VerifyMethod): string => {
     case 'no-answer':
       return 'It fell silent before anything was erased.'
     case 'cancelled':
-      return out.regions.length > 0 ? `Stopped. ${half}` : 'Stopped before anything was erased.'
+      return out.regions.length > 0 ? `Stopped. ${goOn}` : 'Stopped before anything was erased.'
     case 'lost-midway':
-      return half
+      return goOn
     default:
       return 'What stands in the chip is not what was written.'
   }

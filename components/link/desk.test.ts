@@ -121,6 +121,13 @@ describe('reading', () => {
     expect(kept).toEqual([])
     expect(logged).toMatchObject([{ action: 'read', outcome: 'cancelled' }])
   })
+  test('stopped in the second read, the first stays kept and is the only row', async () => {
+    const { desk, kept, logged, over } = reading(new VirtualPort(spec()))
+    await until(desk, (v) => v.read === 2 && (v.progress?.done ?? 0) > 0)
+    desk.stop()
+    await over
+    expect([kept.map((k) => k.read), logged]).toEqual([[1], []])
+  })
   test('the chip that the record does not know is not read', async () => {
     const expected = { ...nobodyKnows, mac: '02:4c:59:10:20:01' }
     const { desk, kept, over } = reading(new VirtualPort(spec()), { expected })
@@ -223,6 +230,13 @@ describe('writing', () => {
     expect(again.desk.store.now().ended?.good).toBe(true)
     expect(Buffer.compare((port.flash as Uint8Array).slice(0x4000, 0x4000 + data.length), data)).toBe(0)
   })
+  test('silent before anything was erased, it is no answer, and no journal is left', async () => {
+    const port = new VirtualPort(spec({ faults: [{ fault: 'mute', request: 60, count: 1_000_000 }] }))
+    const { desk, journals, logged, over } = writing(port)
+    await over
+    expect([logged.map((l) => l.outcome), journals]).toEqual([['no-answer'], []])
+    expect(desk.store.now().ended?.words).not.toMatch(/: \.$/)
+  })
   test('a journal that cannot be kept stops it before anything is erased', async () => {
     const port = new VirtualPort(spec())
     const { desk, over } = writing(port, {
@@ -289,11 +303,25 @@ test('what it hears of a start is told with its rate, and nothing is sent', asyn
   await desk.listen({
     unitId: 'u',
     open: openerOf(port),
+    byLines: false,
     rates: [{ rate: 115_200, seconds: 0.3 }],
     heard: (text, rate) => heard.push([text, rate]),
   })
   expect(heard[0]?.[0]).toMatch(/hello from the shop/)
   expect(heard[0]?.[1]).toBe(115_200)
+})
+
+test('wired to its lines it is given its reset, and its first words are heard', async () => {
+  const desk = new Desk(new DeskStore())
+  const heard: string[] = []
+  await desk.listen({
+    unitId: 'u',
+    open: openerOf(new VirtualPort(spec({ strap: 'free', lines: 'circuit' }))),
+    byLines: true,
+    rates: [{ rate: 115_200, seconds: 0.4 }],
+    heard: (text) => heard.push(text),
+  })
+  expect(heard[0]).toMatch(/SPI_FAST_FLASH_BOOT/)
 })
 
 test('what is said to it stands in the text as said, and its answer behind it', async () => {
@@ -302,6 +330,7 @@ test('what is said to it stands in the text as said, and its answer behind it', 
   const over = desk.listen({
     unitId: 'u',
     open: openerOf(new VirtualPort(spec({ strap: 'free' }))),
+    byLines: false,
     rates: [{ rate: 115_200, seconds: 5 }],
     heard: (text) => heard.push(text),
   })

@@ -46,8 +46,14 @@ export class FieldLink implements ByteLink {
   }
   private async tell(body: BodyInit, type: string): Promise<void> {
     this.inbox.check()
-    const answer = await fetch(this.where, { method: 'POST', headers: { 'content-type': type }, body })
-    if (!answer.ok) this.inbox.lose('error', await said(answer))
+    try {
+      const answer = await fetch(this.where, { method: 'POST', headers: { 'content-type': type }, body })
+      if (!answer.ok) this.inbox.lose('error', await said(answer))
+    } catch (cause) {
+      // The app's own server went away: so has the line.
+      this.inbox.lose('error', cause instanceof Error ? cause.message : String(cause))
+    }
+    this.inbox.check()
   }
 
   now(): number {

@@ -17,5 +17,5 @@ export function useUnable(view: UnitView, desk: DeskView, mine: boolean): string
   const said = familyOf(view)?.family ?? null
   if (said !== null && linkFamily(view) === null)
     return `The link does not speak to ${said} yet: use any tool, and bring what it made.`
-  return isBusy(desk) && !mine ? 'The port is at work for another unit.' : null
+  return isBusy(desk) && !mine ? 'The port is at work already.' : null
 }

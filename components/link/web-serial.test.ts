@@ -54,6 +54,27 @@ test('an adapter that is pulled is told once, and ends every read', async () => 
   expect(told).toHaveBeenCalledWith('unplugged', expect.any(String))
 })
 
+test('an adapter that is pulled in the middle of a write is a lost line, not a fault of ours', async () => {
+  const port = new VirtualPort(spec())
+  const link = await WebSerialLink.open(port, 115_200)
+  const told = jest.fn()
+  link.onLost(told)
+  Object.defineProperty(link, 'writer', {
+    value: { write: () => Promise.reject(new Error('The device has been lost.')) },
+  })
+  await expect(link.write(Uint8Array.of(1))).rejects.toThrow(LineLost)
+  expect(told).toHaveBeenCalledWith('error', 'The device has been lost.')
+  await port.close()
+})
+
+test('one that cannot be opened again at another rate is a lost line too', async () => {
+  const port = new VirtualPort(spec())
+  const link = await WebSerialLink.open(port, 115_200)
+  jest.spyOn(port, 'open').mockRejectedValue(new Error('Failed to open serial port.'))
+  await expect(link.changeRate(230_400)).rejects.toThrow(LineLost)
+  await link.close()
+})
+
 test('a stream that breaks by an overrun leaves the port: the next one is taken, and what came after it is read', async () => {
   const streams = [
     new ReadableStream<Uint8Array>({ start: (to) => to.error(new Error('overrun')) }),
@@ -63,9 +84,10 @@ test('a stream that breaks by an overrun leaves the port: the next one is taken,
   const port = new VirtualPort(spec())
   await port.open({ baudRate: 115_200 })
   Object.defineProperty(port, 'open', { value: async () => {} })
-  Object.defineProperty(port, 'readable', { get: () => streams[Math.min(at++, 1) === 0 ? 0 : 1] })
+  Object.defineProperty(port, 'readable', { get: () => streams[Math.min(at++, 1) === 0 ? 0 : 1], set: () => {} })
   const link = await WebSerialLink.open(port, 115_200)
   expect(await link.read(1000)).toEqual(Uint8Array.of(7))
+  await port.close()
 })
 
 test('a port that cannot be opened says so, and nothing is kept of it', async () => {

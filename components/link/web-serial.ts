@@ -99,15 +99,26 @@ export class WebSerialLink implements ByteLink {
   }
   async write(bytes: Uint8Array): Promise<void> {
     this.inbox.check()
-    await this.writer?.write(bytes)
+    await this.orLost(async () => this.writer?.write(bytes))
+  }
+  /** An adapter that is pulled breaks whatever is under way, before anybody is told that it is gone. */
+  private async orLost(act: () => Promise<unknown>): Promise<void> {
+    try {
+      await act()
+    } catch (cause) {
+      this.inbox.lose('error', cause instanceof Error ? cause.message : String(cause))
+      this.inbox.check()
+    }
   }
   async setLines({ dtr, rts }: { dtr: boolean; rts: boolean }): Promise<void> {
     // An adapter that has no such lines refuses them, and works all the same.
     await this.port.setSignals({ dataTerminalReady: dtr, requestToSend: rts }).catch(() => {})
   }
   async changeRate(rate: number): Promise<void> {
-    await this.end()
-    await this.begin(rate)
+    await this.orLost(async () => {
+      await this.end()
+      await this.begin(rate)
+    })
   }
   async close(): Promise<void> {
     this.inbox.closed()

@@ -1,7 +1,7 @@
 'use client'
 import { sectorBytes } from '@fresh-coat/core/dump/sectors'
-import { isKnownFamily, type KnownFamily } from '@fresh-coat/core/families/families'
 import { buildExtended, buildLx106 } from '@fresh-coat/core/image/build'
+import type { Journal } from '@fresh-coat/core/link/journal'
 import { hasDigest } from '@fresh-coat/core/link/reading'
 import { useMemo, useState } from 'react'
 import { SectorMap, UnreadMap } from '@/components/drawings/sector-map'
@@ -80,6 +80,9 @@ const benchOf = (family: Family, trouble: Trouble): Bench => ({
   reads: [],
 })
 
+interface Kept {
+  kept: Journal | null
+}
 type Stage = 'read' | 'write' | 'start' | 'done'
 const unknown = { family: null, mac: null, flashId: null, flashBytes: null }
 
@@ -162,7 +165,7 @@ const asks: Record<Exclude<Stage, 'done'>, { ask: string; how: string; press: st
 }
 
 /** Runs a stage; the next one where it ended well. */
-async function run(stage: Exclude<Stage, 'done'>, bench: Bench, journal: { kept: unknown }): Promise<boolean> {
+async function run(stage: Exclude<Stage, 'done'>, bench: Bench, journal: Kept): Promise<boolean> {
   const { desk, port, image, family } = bench
   const open = openerOf(port)
   const log = async () => {}
@@ -189,8 +192,8 @@ async function run(stage: Exclude<Stage, 'done'>, bench: Bench, journal: { kept:
       data: image,
       offset: bootOffsets[family],
       eraseAll: false,
-      verify: isKnownFamily(family) && hasDigest(family as KnownFamily) ? 'digest' : 'sample',
-      journal: journal.kept as never,
+      verify: hasDigest(family) ? 'digest' : 'sample',
+      journal: journal.kept,
       keepJournal: async (kept) => {
         journal.kept = kept
       },
@@ -198,7 +201,13 @@ async function run(stage: Exclude<Stage, 'done'>, bench: Bench, journal: { kept:
     })
   else {
     const rate = family === 'LX106' ? 74_880 : 115_200
-    await desk.listen({ unitId: null, open, rates: [{ rate, seconds: listenSeconds }], heard: () => {} })
+    await desk.listen({
+      unitId: null,
+      open,
+      byLines: false,
+      rates: [{ rate, seconds: listenSeconds }],
+      heard: () => {},
+    })
   }
   return desk.store.now().ended?.good === true
 }
@@ -208,7 +217,7 @@ const after: Record<Exclude<Stage, 'done'>, Stage> = { read: 'write', write: 'st
 function Running({ bench, anew }: { bench: Bench; anew: () => void }) {
   const view = useDesk(bench.desk.store)
   const [stage, setStage] = useState<Stage>('read')
-  const [journal] = useState<{ kept: unknown }>({ kept: null })
+  const [journal] = useState<Kept>({ kept: null })
   const { desk } = bench
   const begin = () => {
     if (stage === 'done') return

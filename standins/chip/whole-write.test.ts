@@ -99,10 +99,21 @@ describe('a write from the first look to its proof', () => {
   test('the whole chip erased: only the file stands in it', async () => {
     for (const family of families) {
       const data = image(5000)
-      const { out, link } = await write(spec(family), { data, eraseAll: true })
-      expect(out.outcome).toBe('done')
+      const { out, link, notedBeforeErase } = await write(spec(family), { data, eraseAll: true })
+      expect([out.outcome, notedBeforeErase]).toEqual(['done', true])
       expect(equal(link.flash, expected(new Uint8Array(flashBytes).fill(0xff), 8192, data))).toBe(true)
     }
+  })
+  test('gone on with before a block was confirmed, the whole chip is erased once more: nobody knows how far that came', async () => {
+    const data = image(5000)
+    const resume = { confirmedBlocks: 0, carried: null }
+    const { out, link } = await write(spec('LX6'), { data, eraseAll: true, resume })
+    expect(out.outcome).toBe('done')
+    expect(equal(link.flash, expected(new Uint8Array(flashBytes).fill(0xff), 8192, data))).toBe(true)
+  })
+  test('a stop while it is compared is heard: written, and not called proven', async () => {
+    const { out } = await write(spec('LX106'), { data: image(9000) }, { cancelAfter: 18 })
+    expect([out.outcome, out.verify.ok, codes(out).includes('link-cancelled')]).toEqual(['done', null, true])
   })
   test('the sector that the ROM takes along is named before the erase', async () => {
     const { out } = await write(spec('LX106'), { data: image(20_000), offset: 0 })
@@ -136,6 +147,16 @@ describe('refused before anything is erased', () => {
     expect(codes((await write(spec('LX106'), { data: image(3000), verify: 'digest' })).out)).toEqual([
       'link-no-digest',
     ]))
+  test('a chip that falls silent while the line is tried', async () => {
+    const { out, link, before } = await write(spec('LX6', [{ mute: { request: 60, count: 1_000_000 } }]), {
+      data: image(3000),
+    })
+    expect([out.outcome, codes(out), equal(link.flash, before)]).toEqual(['no-answer', ['link-no-answer'], true])
+  })
+  test('a flash that does not say its size', async () => {
+    const { out } = await write(spec('LX6', [], { flashId: 'ffffff' }), { data: image(3000) })
+    expect([out.outcome, codes(out)]).toEqual(['refused', ['flash-id-mismatch']])
+  })
   test('a noisy line', async () => {
     const noise = [{ flip: { to: 'host', at: 2000, every: 97 } }]
     const { out, link, before } = await write(spec('LX6', noise), { data: image(3000) })

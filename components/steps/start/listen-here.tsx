@@ -4,6 +4,7 @@ import type { ReactNode } from 'react'
 import { desk } from '@/components/link/desk'
 import { DeskCard } from '@/components/link/desk-card'
 import { deskStore, isBusy } from '@/components/link/desk-store'
+import { entersByLines } from '@/components/link/of-unit'
 import { askPort } from '@/components/link/open-port'
 import { useDesk } from '@/components/link/use-desk'
 import { useUnable } from '@/components/link/use-unable'
@@ -43,6 +44,7 @@ export function useListenHere({ view, record }: Props): Listening {
     await desk.listen({
       unitId: view.id,
       open,
+      byLines: entersByLines(view),
       rates: ratesOf(view),
       heard: (text) => {
         if (text.trim() !== '') record.patch({ log: text })
@@ -52,7 +54,7 @@ export function useListenHere({ view, record }: Props): Listening {
   }
   return {
     text: mine ? state.text : null,
-    card: mine ? <DeskCard desk={desk} view={state} goOn={() => {}} entry={null} /> : null,
+    card: mine ? <DeskCard desk={desk} view={state} entry={null} /> : null,
     offer: unable ? (
       <p className="text-[0.93rem] text-ink-2">{unable}</p>
     ) : (

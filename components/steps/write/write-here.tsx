@@ -2,7 +2,7 @@ import type { KnownFamily } from '@fresh-coat/core/families/families'
 import { isOpen, type Journal } from '@fresh-coat/core/link/journal'
 import { hasDigest } from '@fresh-coat/core/link/reading'
 import { linkTime } from '@fresh-coat/core/link/time'
-import { untried } from '@fresh-coat/core/link/tried'
+import { untriedWrite } from '@fresh-coat/core/link/tried'
 import type { VerifyMethod } from '@fresh-coat/core/link/whole-write'
 import { preflightOf } from '@fresh-coat/core/steps/check/facts'
 import { entryInstructions } from '@fresh-coat/core/steps/wire/instructions'
@@ -119,7 +119,7 @@ export function useWriteHere({ view, act }: Props): Writing {
     card: !mine ? null : state.phase === 'over' ? (
       <DeskEnd desk={desk} view={state} />
     ) : (
-      <DeskCard desk={desk} view={state} goOn={() => {}} entry={<Entry steps={entryInstructions(view, 'write')} />} />
+      <DeskCard desk={desk} view={state} entry={<Entry steps={entryInstructions(view, 'write')} />} />
     ),
   }
 }
@@ -190,7 +190,7 @@ export function WriteHere({ begin, family, bytes, journal, unable, fault, attemp
         {journal ? 'Finish it here' : 'Write it here'}
         <Key>r</Key>
       </button>
-      {family && untried(family, 'write') && <p className="text-[0.93rem] text-ink-2">{untried(family, 'write')}</p>}
+      {family && <p className="text-[0.93rem] text-ink-2">{untriedWrite(family)}</p>}
       {fault && (
         <p className="text-oxide" role="alert">
           {fault}

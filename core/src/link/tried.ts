@@ -12,10 +12,8 @@ export interface Tried {
 }
 export const triedOnReal: readonly Tried[] = []
 
-/** What has to be said before the first of it on a family; null once somebody tried it. */
-export function untried(family: KnownFamily, what: Tried['what']): string | null {
-  if (triedOnReal.some((t) => t.family === family && t.what === what)) return null
-  return what === 'write'
-    ? `Writing ${family} has not been tried on a real unit with this version. Have the backup verified.`
-    : `Reading ${family} has not been tried on a real unit with this version. Two equal reads prove it.`
-}
+/** What has to be said before the first write on a family; null once somebody tried it. */
+export const untriedWrite = (family: KnownFamily): string | null =>
+  triedOnReal.some((t) => t.family === family && t.what === 'write')
+    ? null
+    : `Writing ${family} has not been tried on a real unit with this version. Have the backup verified.`

@@ -3,7 +3,7 @@ import { hexNumber } from '../bytes/text'
 import { finding } from '../edge/finding'
 import { digestOf } from './answers'
 import { sectorBytes } from './erase'
-import { type Flow, type Line, type LinkFinding, show } from './flow'
+import { type Flow, type Line, type LinkFinding, mayGoOn, show } from './flow'
 import { ask, type Identity, request } from './identity'
 import { hasDigest, readerOf, ready, spanInOneGo } from './reading'
 
@@ -85,6 +85,21 @@ const different = (at: number | null): Proof => ({
   ],
 })
 
+const stopped: Proof = {
+  verdict: 'unknown',
+  firstDifference: null,
+  findings: [
+    say(
+      null,
+      'link-cancelled',
+      'watch',
+      'Stopped while it was compared: it stays unproven.',
+      '',
+      'Have it compared again.',
+    ),
+  ],
+}
+
 function* byDigest(line: Line, who: Identity, offset: number, wanted: Uint8Array): Flow<Proof> {
   const theirs = yield* chipDigest(line, who, offset, wanted.length)
   if (theirs === null) return { verdict: 'unknown', firstDifference: null, findings: [noDigest()] }
@@ -103,6 +118,7 @@ function* byReading(
   yield* show('verifying')
   yield* ready(reader)
   for (const { at, length } of sectors) {
+    if (!(yield* mayGoOn())) return stopped
     const first = firstDifference(yield* spanInOneGo(reader, offset + at, length), wanted.subarray(at, at + length))
     if (first !== null) return different(offset + at + first)
   }

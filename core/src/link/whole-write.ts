@@ -8,6 +8,7 @@ import { settledLine } from './line-test'
 import { hasDigest } from './reading'
 import { chipDigest, noDigest, type ProofMethod, proofOf } from './verify'
 import { type BlockCounts, eraseWhole, noBlocks, type ResumeFrom, type WriteEnd, writeRegion } from './writing'
+
 /**
  * A write from the first look at the chip to its proof: only the unit of the record, only over a line that holds, with what lies
  * beside it looked at before and after (brief 06 §5).
@@ -195,6 +196,17 @@ function* proven(line: Line, who: Identity, write: WholeWrite): Flow<{ ok: boole
 /** What speaks against it before the line is tested. */
 function against(who: Identity, expected: ExpectedUnit, verify: VerifyMethod): LinkFinding[] {
   const found = unitFindings(expected, who)
+  if (who.family !== null && who.flashBytes === null)
+    found.push(
+      say(
+        null,
+        'flash-id-mismatch',
+        'error',
+        'The flash does not say what it is.',
+        'Without its size nobody knows where a write would wrap.',
+        'Look at supply and wires; nothing was erased.',
+      ),
+    )
   if (verify === 'digest' && who.family && !hasDigest(who.family)) found.push(noDigest())
   return found
 }
@@ -224,9 +236,14 @@ function* mayErase(line: Line, who: Identity, write: WholeWrite, out: WholeWritt
 function* writtenAndProven(line: Line, who: Identity, write: WholeWrite, out: WholeWritten): Flow<void> {
   const { offset, data } = write
   for (let from = write.resume; ; from = null) {
-    if (write.eraseAll && from === null && !(yield* eraseWhole(line, who))) {
-      out.findings.push(half({ outcome: 'lost-midway', at: 0 }))
-      return
+    // Nothing confirmed yet: whether the erase came to its end, nobody knows.
+    if (write.eraseAll && (from === null || from.confirmedBlocks === 0)) {
+      // The journal first: from here on the chip may be half written.
+      yield { do: 'note', note: { offset, bytes: data.length, confirmedBlocks: 0, carried: null } }
+      if (!(yield* eraseWhole(line, who))) {
+        out.findings.push(half({ outcome: 'lost-midway', at: 0 }))
+        return
+      }
     }
     const end = yield* writeRegion(line, who, { offset, data }, from ?? undefined, out.blocks)
     if (end.outcome !== 'written') {
@@ -250,29 +267,27 @@ function ended(cause: unknown, out: WholeWritten, begun: boolean): WholeWritten 
   const next = begun
     ? 'Bring it into its loader again, and go on with the journal.'
     : 'Nothing was erased. Bring it into its loader again.'
-  if (cause instanceof Refused) return { ...out, outcome, findings: [...out.findings, refused(cause)] }
-  if (cause instanceof OtherUnit)
-    return {
-      ...out,
-      outcome: begun ? 'lost-midway' : 'refused',
-      findings: [
-        ...out.findings,
-        say(
-          null,
-          'link-other-unit',
-          'error',
-          'Another unit answers than before.',
-          'The wires may be on another one.',
-          next,
-        ),
-      ],
-    }
-  if (!(cause instanceof Silent)) throw cause
-  return {
-    ...out,
-    outcome,
-    findings: [...out.findings, say(null, 'link-no-answer', 'error', 'The chip fell silent.', '', next)],
+  const ends = (how: WriteOutcome, why: LinkFinding): WholeWritten => {
+    out.outcome = how
+    out.findings.push(why)
+    return out
   }
+  if (cause instanceof Refused) return ends(outcome, refused(cause))
+  if (cause instanceof OtherUnit)
+    return ends(
+      begun ? 'lost-midway' : 'refused',
+      say(
+        null,
+        'link-other-unit',
+        'error',
+        'Another unit answers than before.',
+        'The wires may be on another one.',
+        next,
+      ),
+    )
+  if (cause instanceof Silent)
+    return ends(outcome, say(null, 'link-no-answer', 'error', 'The chip fell silent.', '', next))
+  throw cause
 }
 
 /**
