@@ -84,6 +84,56 @@ test('the same over a serial bridge that a person named, from the machine that r
   bridge.kill()
 })
 
+test('the stock firmware is put back over a bridge; the supply gives way, the page is loaded anew, and it is finished', async ({
+  page,
+}) => {
+  const bridge = spawn('node', [
+    '--import',
+    'tsx',
+    'standins/chip/serve.ts',
+    JSON.stringify({
+      ...chip,
+      family: 'RV32',
+      strap: 'held',
+      faults: [{ fault: 'brownout', block: 90, strap: 'free' }],
+    }),
+  ])
+  const port = await new Promise<string>((done) => bridge.stdout.once('data', (line) => done(String(line).trim())))
+  await atBackup(page, 'Goes back')
+  await inDrawer(page, 'Where the adapter hangs', async (inside) => {
+    await inside.getByLabel(/Or a serial bridge/).fill(`127.0.0.1:${port}`)
+    await inside.getByRole('button', { name: 'Use this bridge' }).click()
+  })
+  // Its two reads come from another tool.
+  const read = {
+    name: 'stock.bin',
+    mimeType: 'application/octet-stream',
+    buffer: Buffer.from(Array.from({ length: 2 ** 18 }, (_, i) => (i * 7 + (i >> 9)) & 0xff)),
+  }
+  for (const which of ['first', 'second']) await page.getByLabel(new RegExp(`: the ${which} read$`)).setInputFiles(read)
+  await expect(page.getByText('The two reads are equal, byte for byte.')).toBeVisible()
+  const back = 'Put the stock firmware back'
+  await inDrawer(page, back, async (inside) => {
+    await expect(inside.getByText(/confirm the gate of this step first/)).toBeVisible()
+  })
+  await gate(page, 'Unplugged')
+  await page.locator('[data-part="sheet"]').getByRole('button', { name: back }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Write it back here' }).click()
+  await page.keyboard.press('Escape')
+  await expect(card(page).getByText(/^Half written: bring it/)).toBeVisible({ timeout: 60_000 })
+  await card(page).getByRole('button', { name: 'Put this away' }).click()
+  await saved(page)
+  // What was begun is known to a page that is loaded anew.
+  await page.reload()
+  await ready(page)
+  await gate(page, 'Unplugged')
+  await page.locator('[data-part="sheet"]').getByRole('button', { name: back }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Finish writing it back' }).click()
+  await page.keyboard.press('Escape')
+  await expect(card(page).getByText('Written, and equal by digest.')).toBeVisible({ timeout: 60_000 })
+  bridge.kill()
+})
+
 test('written from the page, lost in the middle, finished from its journal, and seen starting', async ({ page }) => {
   const lx106 = { family: 'LX106', flashBytes: 2 ** 20, flashId: '684014', strap: 'held', mac: '02:4c:59:10:20:45' }
   await plugIn(page, { ...lx106, faults: [{ fault: 'brownout', block: 60, strap: 'free' }] })
@@ -124,9 +174,26 @@ test('written from the page, lost in the middle, finished from its journal, and 
   await hands(page, 'on')
   // It says what it says at the rate of its boot text, and that is the evidence.
   await expect(page.getByText(/hello from the new coat/).first()).toBeVisible()
+  // It is asked what its firmware can be asked, and its answer is held against what was written.
+  await card(page).getByRole('button', { name: 'Which version?' }).click()
+  await expect(card(page).getByText(/It (is|says) 9\.4\.1/)).toBeVisible()
+  await expect(card(page).getByRole('button', { name: 'Relay on' })).toBeDisabled()
+  await card(page).getByLabel('Number of relay or pin').fill('1')
+  await card(page).getByRole('button', { name: 'Relay on' }).click()
+  await expect(card(page).getByText(/relay 1 is on/)).toBeVisible()
+  await page.getByRole('button', { name: 'With times' }).click()
+  await expect(page.getByRole('log')).toContainText(/\d+\.\d\d › relay 1 on/)
+  await page.getByRole('button', { name: 'Bytes' }).click()
+  await expect(page.getByRole('log')).toContainText(/[0-9a-f]{6} ([0-9a-f]{2} ){8}/)
   await card(page).getByRole('button', { name: /^Stop/ }).click()
   await expect(page.getByText('It runs what is in its flash.')).toBeVisible()
+  await inDrawer(page, /What it says of itself: plainsong-2045/, (inside) =>
+    expect(inside.getByText(/relay 1 is on/)).toBeVisible(),
+  )
   await saved(page)
+  // What it calls its air is at hand where it joins.
+  await page.goto('/units/18/join')
+  await expect(page.getByText('plainsong-2045')).toBeVisible()
 })
 
 test('practice: a whole first flash on a virtual chip, with a supply that gives way in it', async ({ page }) => {

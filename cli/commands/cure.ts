@@ -41,4 +41,13 @@ export const cure: Commands = {
       '{"base":"yard","site":"lantern","units":[{"id":"LY-07","number":7,"name":"Glue pot"},{"id":"LY-08","number":8,"name":"Glue Pot!"}]}',
     run: async (input) => (await import('@fresh-coat/core/topics/plan')).planTopics(input),
   },
+  'topics parse': {
+    kind: 'json',
+    line: 'a pattern and a topic, or values → what the topic says, the topic, or what to subscribe to',
+    input: '{ op: "parse", pattern, topic } | { op: "render", pattern, vars } | { op: "filter", pattern, vars? }',
+    output: 'match, vars | topic, roundTrip | filter',
+    example:
+      '{"op":"parse","pattern":"{base}/{site}/{unit}/ch{n:int}/{leaf:state|set|event}","topic":"yard/lantern/glue-pot-7/ch2/state"}',
+    run: async (input) => (await import('@fresh-coat/core/topics/pattern')).parseTopics(input),
+  },
 }

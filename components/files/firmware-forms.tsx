@@ -4,12 +4,14 @@ import { type Release, updateBytes } from '@fresh-coat/core/flash/release'
 import { buildName } from '@fresh-coat/core/flash/upgrade'
 import { compareVersions, readVersion } from '@fresh-coat/core/flash/version'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
+import type { ConsoleWords } from '@fresh-coat/core/link/questions'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
 import { useState } from 'react'
 import { CommandForm } from '@/components/forms/command-form'
 import { AreaField, NumberField, OffsetField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import Link from '@/components/link'
 import { amount, buttonClass } from '@/components/paint/paint'
+import { ConsoleWordsForm } from './console-words-form'
 
 interface Values {
   [key: string]: unknown
@@ -19,6 +21,7 @@ interface Values {
   about: string
   startOffsets: Partial<Record<Family, number>>
   releases: Release[]
+  console: ConsoleWords | null
 }
 const blank: Release = {
   version: '',
@@ -71,6 +74,7 @@ export function FirmwareForm({
     about: string
     startOffsets: Partial<Record<Family, number>>
     releases: Release[]
+    console: ConsoleWords | null
   }
 }) {
   const [draft, setDraft] = useState<Release>(blank)
@@ -82,8 +86,9 @@ export function FirmwareForm({
         about: profile.about,
         startOffsets: profile.startOffsets,
         releases: profile.releases,
+        console: profile.console,
       }
-    : { name: '', families: [], setupAddress: '', about: '', startOffsets: {}, releases: [] }
+    : { name: '', families: [], setupAddress: '', about: '', startOffsets: {}, releases: [], console: null }
   const filesOf = (r: Release) =>
     images.filter(
       (f) => f.release === buildName(r) && ((f.inspection as ImageInspection | null)?.family ?? r.family) === r.family,
@@ -134,6 +139,7 @@ export function FirmwareForm({
                 ))}
             </div>
           </fieldset>
+          <ConsoleWordsForm words={v.console} onChange={(console) => set({ console })} />
           {v.families.includes('CM3') && (
             <div className="max-w-[24rem]">
               <OffsetField

@@ -56,7 +56,11 @@ const following = (step: StepId, steps: readonly AssessedStep[]): StepId | undef
     .find((id) => !['skipped', 'done', 'decided'].includes(steps.find((s) => s.id === id)?.state ?? ''))
 
 /** What the link does at a step. */
-const workAt: Partial<Record<StepId, string>> = { backup: 'read', write: 'write', start: 'listen' }
+const workAt: Partial<Record<StepId, readonly string[]>> = {
+  backup: ['read', 'write'],
+  write: ['write'],
+  start: ['listen'],
+}
 
 /** One step of one unit: the strip, the sheet with its drawing and card, what is known on demand, the one next action below. */
 export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) {
@@ -102,7 +106,8 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
   const over = here.state === 'done' || here.state === 'decided' || here.state === 'skipped'
   // What goes on over the link was begun behind its gate: it is not covered by the one in front of the next act.
   const linked = useDesk(deskStore)
-  const atWork = linked.unitId === view.id && linked.phase !== 'idle' && linked.what === workAt[step]
+  const atWork =
+    linked.unitId === view.id && linked.phase !== 'idle' && workAt[step]?.includes(linked.what ?? '') === true
   const gate = over || atWork ? null : gateInTheWay(view, step)
   const frame: Frame = {
     kept,

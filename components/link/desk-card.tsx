@@ -141,6 +141,7 @@ export function DeskCard({
   entry,
   goOn = () => {},
   hotkeys = true,
+  talk,
 }: {
   desk: Desk
   view: DeskView
@@ -150,6 +151,8 @@ export function DeskCard({
   goOn?: () => void
   /** The page gives it keys. */
   hotkeys?: boolean
+  /** What can be asked while it is listened to. */
+  talk?: ReactNode
 }) {
   if (view.phase === 'opening') return <Card lead={leadOf(view)} ask="Opening the port" />
   if (view.phase === 'calling') {
@@ -195,7 +198,12 @@ export function DeskCard({
     )
   if (view.phase === 'listening')
     return (
-      <Card lead={leadOf(view)} ask="Free BOOT, power off and on" how="What it says stands at the left as it comes.">
+      <Card
+        lead={leadOf(view)}
+        ask={view.text === '' ? 'Free BOOT, power off and on' : 'It is heard'}
+        how={view.text === '' ? 'What it says stands beside this as it comes.' : ''}
+      >
+        {talk}
         <Say desk={desk} />
         <Keys desk={desk} view={view} hotkeys={hotkeys} />
       </Card>

@@ -1,6 +1,8 @@
 import type { Run } from '@fresh-coat/core/dump/sectors'
 import type { LinkFinding, LinkState } from '@fresh-coat/core/link/flow'
+import type { HeardLine } from '@fresh-coat/core/link/heard'
 import type { Identity } from '@fresh-coat/core/link/identity'
+import type { QuestionKind } from '@fresh-coat/core/link/questions'
 import type { WholeWritten } from '@fresh-coat/core/link/whole-write'
 
 /** What the desk says of itself, apart from the desk: every page of a unit looks at it, and few of them work at it. */
@@ -50,6 +52,13 @@ export interface DeskView {
   written: WholeWritten | null
   /** What was heard. */
   text: string
+  /** The same as lines with their times, and the last bytes of it. */
+  lines: readonly HeardLine[]
+  tail: Uint8Array
+  /** Bytes that came before those. */
+  before: number
+  /** The question that waits for its answer. */
+  asking: QuestionKind | null
 }
 export const idleDesk: DeskView = {
   phase: 'idle',
@@ -72,6 +81,10 @@ export const idleDesk: DeskView = {
   ended: null,
   written: null,
   text: '',
+  lines: [],
+  tail: new Uint8Array(0),
+  before: 0,
+  asking: null,
 }
 
 export const isBusy = ({ phase }: DeskView): boolean => phase !== 'idle' && phase !== 'over'

@@ -4,6 +4,7 @@ import { type Line, newLine, reportOf } from '@fresh-coat/core/link/flow'
 import { beginJournal, inState, type Journal, noted, resumedFrom, resumeFindings } from '@fresh-coat/core/link/journal'
 import { backToFirstRate, changeRate } from '@fresh-coat/core/link/line-test'
 import { flashBlockBytes } from '@fresh-coat/core/link/packet'
+import { hasDigest } from '@fresh-coat/core/link/reading'
 import {
   type ExpectedUnit,
   half,
@@ -34,7 +35,8 @@ export interface WriteJob {
   data: Uint8Array
   offset: number
   eraseAll: boolean
-  verify: VerifyMethod
+  /** `best`: by digest where its ROM works one out, else by reading it back. */
+  verify: VerifyMethod | 'best'
   /** Of a write that was broken off; null to begin. */
   journal: Journal | null
   keepJournal: (journal: Journal | null) => Promise<void>
@@ -47,7 +49,8 @@ export async function writeChip(desk: DeskBase, job: WriteJob): Promise<void> {
   desk.begin('write', job.unitId, job.byLines)
   const began = performance.now()
   const line = newLine(firstRate, timeoutMs)
-  const out = nothingWritten(job.verify)
+  let verify: VerifyMethod = job.verify === 'best' ? 'readback' : job.verify
+  const out = nothingWritten(verify)
   let journal = job.journal
   /** The journal of this write is kept: from then on the chip may be half written. */
   let begun = false
@@ -55,8 +58,8 @@ export async function writeChip(desk: DeskBase, job: WriteJob): Promise<void> {
     job.log({
       action: 'write',
       outcome,
-      verified: out.verify.ok === true && job.verify !== 'sample',
-      verify: job.verify === 'sample' ? 'none' : job.verify,
+      verified: out.verify.ok === true && verify !== 'sample',
+      verify: verify === 'sample' ? 'none' : verify,
       seconds: secondsSince(began),
       rate: line.rate,
       message,
@@ -64,6 +67,8 @@ export async function writeChip(desk: DeskBase, job: WriteJob): Promise<void> {
   try {
     await desk.opened(job.open, firstRate)
     const who = await desk.called(line, job.expected)
+    if (job.verify === 'best' && who.family !== null && hasDigest(who.family)) verify = 'digest'
+    out.verify.method = verify
     const against = journal ? resumeFindings(journal, who, job.file, job.offset) : []
     if (hasError([...desk.view.findings, ...against])) {
       await desk.finish(
@@ -82,7 +87,7 @@ export async function writeChip(desk: DeskBase, job: WriteJob): Promise<void> {
         offset: job.offset,
         data: job.data,
         eraseAll: job.eraseAll,
-        verify: job.verify,
+        verify,
         seed: 1,
         mayChangeRate: desk.link?.can.rate === true,
         resume: journal ? resumedFrom(journal) : null,
@@ -120,7 +125,7 @@ export async function writeChip(desk: DeskBase, job: WriteJob): Promise<void> {
     if (journal && begun) await job.keepJournal(atItsEnd(journal, outcome))
     if (outcome !== 'refused') await log(outcome, wordsOf(out, line))
     await desk.finish(
-      { words: endWords(out, job.verify), good: outcome === 'done' },
+      { words: endWords(out, verify), good: outcome === 'done' },
       { written: out, findings: out.findings },
     )
   } catch (cause) {

@@ -1,6 +1,7 @@
 import type { Identity } from '@fresh-coat/core/link/identity'
 import type { Journal } from '@fresh-coat/core/link/journal'
 import type { LineMeasure } from '@fresh-coat/core/link/measure'
+import type { Question } from '@fresh-coat/core/link/questions'
 import { VirtualPort } from '@/standins/chip/browser-port'
 import { ChipSpec } from '@/standins/chip/chip-spec'
 import { Desk } from './desk'
@@ -343,4 +344,59 @@ test('what is said to it stands in the text as said, and its answer behind it', 
   // Nothing is listened to any more: nothing is sent.
   await desk.say('again')
   expect(desk.store.now().text).not.toMatch(/again/)
+})
+
+describe('asking what a firmware can be asked', () => {
+  const version: Question = { what: 'version', say: 'which coat', answers: ['coat {name} {version}'], withinMs: 3000 }
+  const listening = async (faults: object[] = []) => {
+    const desk = new Desk(new DeskStore())
+    const over = desk.listen({
+      unitId: 'u',
+      open: openerOf(new VirtualPort(spec({ strap: 'free', faults }))),
+      byLines: false,
+      rates: [{ rate: 115_200, seconds: 20 }],
+      heard: () => {},
+    })
+    await until(desk, phase('listening'))
+    return {
+      desk,
+      end: async () => {
+        desk.stop()
+        await over
+      },
+    }
+  }
+  const asking = { question: version, vars: {}, ends: 'crlf' as const, release: '9.4.1' }
+
+  test('its answer is the one behind the question, judged against what was written', async () => {
+    const { desk, end } = await listening()
+    expect(await desk.ask(asking)).toMatchObject({
+      severity: 'ok',
+      words: 'It is 9.4.1, as written.',
+      said: 'which coat',
+      answer: { line: 'coat plainsong 9.4.1' },
+    })
+    expect(await desk.ask({ ...asking, release: '9.5.0' })).toMatchObject({ severity: 'watch' })
+    expect(
+      desk.store
+        .now()
+        .lines.filter((l) => l.from === 'us')
+        .map((l) => l.text),
+    ).toEqual(['which coat', 'which coat'])
+    await end()
+  })
+  test('one question at a time, and none where nothing is listened to', async () => {
+    const { desk, end } = await listening()
+    const first = desk.ask(asking)
+    expect(await desk.ask(asking)).toBeNull()
+    await first
+    await end()
+    expect(await desk.ask(asking)).toBeNull()
+  })
+  test('who stops listening gets no answer, and nothing waits for ever', async () => {
+    const { desk, end } = await listening()
+    const asked = desk.ask({ ...asking, question: { ...version, answers: ['never {x}'], withinMs: 60_000 } })
+    await end()
+    expect(await asked).toMatchObject({ severity: 'watch', answer: null })
+  })
 })

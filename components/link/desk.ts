@@ -1,5 +1,5 @@
 import { DeskBase } from './desk-base'
-import { type ListenJob, listenAt, Talk } from './desk-listen'
+import { type Answered, type AskJob, type ListenJob, listenAt, Talk } from './desk-listen'
 import { type MeasureJob, measureAt } from './desk-measure'
 import { type ReadJob, readChip } from './desk-read'
 import { deskStore } from './desk-store'
@@ -28,6 +28,10 @@ export class Desk extends DeskBase {
   /** Sends a line to the program that is listened to. */
   async say(line: string): Promise<void> {
     if (this.view.phase === 'listening') await this.talk.say(line)
+  }
+  /** Asks the program that is listened to, and waits for its answer; null when nothing is listened to or the line is no line. */
+  async ask(job: AskJob): Promise<Answered | null> {
+    return this.view.phase === 'listening' ? this.talk.ask(job) : null
   }
 }
 

@@ -1,6 +1,7 @@
 import type { Release } from '@fresh-coat/core/flash/release'
 import type { Pace } from '@fresh-coat/core/fleet/bench-time'
 import type { Marking } from '@fresh-coat/core/identify/markings'
+import type { ConsoleWords } from '@fresh-coat/core/link/questions'
 import type { KitModule } from '@fresh-coat/core/module/map'
 import type { TwinBackup } from '@fresh-coat/core/steps/backup/facts'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
@@ -20,7 +21,14 @@ export interface Choices {
   /** A person's own lines for tools of theirs, with their placeholders. */
   lines: { id: string; name: string; text: string }[]
   hubs: { id: string; name: string }[]
-  profiles: { id: string; name: string; families: string[]; setupAddress: string; releases: Release[] }[]
+  profiles: {
+    id: string
+    name: string
+    families: string[]
+    setupAddress: string
+    releases: Release[]
+    console: ConsoleWords | null
+  }[]
   images: UnitFile[]
   /** Kept stock firmware of other units of the same board. */
   twins: TwinBackup[]

@@ -1,5 +1,5 @@
 import { imageMode } from '@fresh-coat/core/image/inspect'
-import { flashBytesOf } from '@fresh-coat/core/steps/backup/facts'
+import { backupOf, flashBytesOf, restoreOf } from '@fresh-coat/core/steps/backup/facts'
 import { firmwareChosen, writeOffsetOf } from '@fresh-coat/core/steps/check/facts'
 import { padsOf } from '@fresh-coat/core/steps/pads/facts'
 import { causeSays, symptomNames, symptoms, testNamed } from '@fresh-coat/core/trouble/troubleshoot'
@@ -16,6 +16,7 @@ import * as schema from '../db/schema'
 import { clearGates } from '../units/gates'
 import { unitView } from '../units/load'
 import { holdUnit, viewOf } from '../units/one'
+import { twins } from '../units/page'
 import { heldRecord, writeRecord } from '../units/save'
 import { attemptData, type StoredAttempt } from './stored'
 
@@ -53,13 +54,21 @@ const Logged = z.object({
   system: z.string().trim().max(80).default(''),
   /** The tool's words that tell of it. */
   wordsId: id.nullable().default(null),
+  /** The kept stock firmware was written back instead of an image: this unit’s own, or that of another one of its board. */
+  restored: z
+    .object({ fromUnit: z.number().int().min(0).nullable() })
+    .nullable()
+    .default(null),
 })
 type Logged = z.output<typeof Logged>
+
+/** Reading and putting back are done at Back up. */
+const stepOfAttempt = ({ action, restored }: Logged) => (action === 'read' || restored ? 'backup' : 'write')
 
 function refuseLog(view: UnitView, input: Logged): void {
   if (input.wordsId !== null && !view.words.some((w) => w.id === input.wordsId))
     throw new Refused('gone', 'The tool’s words were taken back.', 'Reload the page, and log the attempt without them.')
-  const step = input.action === 'read' ? 'backup' : 'write'
+  const step = stepOfAttempt(input)
   if (gatesFor(view, step).some((g) => !gateHolds(view, g)))
     throw new Refused(
       'gate-open',
@@ -83,8 +92,28 @@ function writtenParts({ records }: UnitView): Pick<StoredAttempt, 'parts'> {
   }
 }
 
+/** The copy that went back, which the restore plan has to allow. */
+async function restoredAs(c: Change, view: UnitView, { fromUnit }: NonNullable<Logged['restored']>) {
+  const twin = fromUnit === null ? null : ((await twins(c.tx, view)).find((t) => t.number === fromUnit) ?? null)
+  const plan = restoreOf(view, twin)
+  const file = twin?.file ?? backupOf(view).first
+  if (!plan.allowed || !file || (fromUnit !== null && !twin))
+    throw new Refused('no-backup', 'There is no copy that may be put back.', 'See what speaks against it at Back up.')
+  return {
+    sha256: file.sha256,
+    fileName: file.name,
+    firmware: 'stock firmware',
+    bytes: plan.bytes,
+    offset: plan.offset,
+    mode: null,
+    erase: 'regions' as const,
+  }
+}
+
 /** What was read or written, as it stands in the record at this moment. */
-function attemptOf(c: Change, view: UnitView, { unitId: _, ...input }: Logged): StoredAttempt {
+async function attemptOf(c: Change, view: UnitView, { unitId: _, restored, ...input }: Logged): Promise<StoredAttempt> {
+  if (restored && input.action === 'write')
+    return { ...input, ...wiredAs(c.by, view), baud: input.baud ?? 0, ...(await restoredAs(c, view, restored)) }
   if (input.action === 'read')
     return {
       ...wiredAs(c.by, view),
@@ -114,6 +143,7 @@ function attemptOf(c: Change, view: UnitView, { unitId: _, ...input }: Logged): 
 function attemptSentence(view: UnitView, input: Logged): string {
   const how = input.outcome.replace('-', ' ')
   const written = input.outcome === 'done' ? (input.verified ? `equal by ${input.verify}` : 'not checked') : how
+  if (input.restored) return `${two(view.number)} stock firmware put back: ${written}, ${input.minutes} min`
   return `${two(view.number)} ${input.action} ${input.action === 'read' ? how : written}, ${input.minutes} min`
 }
 
@@ -125,9 +155,9 @@ const logAttempt = command(Logged, async (c, input) => {
     unitId: view.id,
     boardId: view.board?.id ?? null,
     at: c.now,
-    data: attemptOf(c, view, input),
+    data: await attemptOf(c, view, input),
   })
-  if (input.action === 'write') {
+  if (stepOfAttempt(input) === 'write') {
     const held = heldRecord(on, 'write')
     if (held.version === null) await writeRecord(c, view.id, 'write', held.data)
   }
@@ -135,7 +165,7 @@ const logAttempt = command(Logged, async (c, input) => {
   await c.tell({
     kind: 'attempt-logged',
     unitId: view.id,
-    step: input.action === 'read' ? 'backup' : 'write',
+    step: stepOfAttempt(input),
     sentence: attemptSentence(view, input),
   })
   return { id: row.id }

@@ -1,3 +1,4 @@
+import type { ConsoleWords } from '@fresh-coat/core/link/questions'
 import { count } from 'drizzle-orm'
 import type { Db } from '../db/client'
 import { profile } from '../db/schema'
@@ -17,6 +18,23 @@ const release = (version: string, build: string, bytes: number, more: object = {
   ...more,
 })
 
+/** What Plainsong can be asked over its console, in its own words. */
+const plainsongConsole: ConsoleWords = {
+  rate: 115_200,
+  ends: 'crlf',
+  accessPoint: ['air of my own: {name}'],
+  questions: [
+    { what: 'status', say: 'how goes it', answers: ['it goes {how}, awake {seconds:int} s'], withinMs: 3000 },
+    { what: 'version', say: 'which coat', answers: ['coat {name} {version}'], withinMs: 3000 },
+    { what: 'restart', say: 'sing again', answers: ['singing again'], withinMs: 8000 },
+    { what: 'relay-on', say: 'relay {n:int} on', answers: ['relay {n:int} is {state:on|off}'], withinMs: 3000 },
+    { what: 'relay-off', say: 'relay {n:int} off', answers: ['relay {n:int} is {state:on|off}'], withinMs: 3000 },
+    { what: 'level', say: 'look at pad {n:int}', answers: ['pad {n:int} reads {state:high|low}'], withinMs: 3000 },
+    { what: 'drive', say: 'pad {n:int} high', answers: ['pad {n:int} is {state:high|low}'], withinMs: 3000 },
+    { what: 'rest', say: 'pad {n:int} low', answers: ['pad {n:int} is {state:high|low}'], withinMs: 3000 },
+  ],
+}
+
 /** Three made-up firmware profiles as editable data; the user adds their own. */
 const shipped = [
   {
@@ -24,6 +42,7 @@ const shipped = [
     data: {
       families: ['LX106', 'LX6'],
       setupAddress: '192.168.4.1',
+      console: plainsongConsole,
       about: 'Small and plain, for plugs and switches.',
       releases: [
         release('3.1.0', 'small', 330_000),

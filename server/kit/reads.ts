@@ -1,6 +1,7 @@
 import type { Family } from '@fresh-coat/core/families/families'
 import type { Release } from '@fresh-coat/core/flash/release'
 import { type FamilyCounts, gatherMarkings, type Marking, markingKey } from '@fresh-coat/core/identify/markings'
+import type { ConsoleWords } from '@fresh-coat/core/link/questions'
 import type { KitModule } from '@fresh-coat/core/module/map'
 import type { Adapter, Instrument } from '@fresh-coat/core/unit/view'
 import { and, eq, isNull, sql } from 'drizzle-orm'
@@ -14,6 +15,7 @@ export interface ProfileData {
   about: string
   releases?: Release[]
   startOffsets?: Partial<Record<Family, number>>
+  console?: ConsoleWords | null
 }
 export interface Profile {
   id: string

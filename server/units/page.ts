@@ -3,6 +3,7 @@ import type { Release } from '@fresh-coat/core/flash/release'
 import { type Pace, paceOf } from '@fresh-coat/core/fleet/bench-time'
 import { nextName } from '@fresh-coat/core/fleet/next-name'
 import type { Marking } from '@fresh-coat/core/identify/markings'
+import type { ConsoleWords } from '@fresh-coat/core/link/questions'
 import type { KitModule } from '@fresh-coat/core/module/map'
 import type { BackupFact, TwinBackup } from '@fresh-coat/core/steps/backup/facts'
 import { bootOf } from '@fresh-coat/core/steps/start/facts'
@@ -32,7 +33,14 @@ export interface Choices {
   /** Contact maps of modules. */
   modules: KitModule[]
   hubs: { id: string; name: string }[]
-  profiles: { id: string; name: string; families: string[]; setupAddress: string; releases: Release[] }[]
+  profiles: {
+    id: string
+    name: string
+    families: string[]
+    setupAddress: string
+    releases: Release[]
+    console: ConsoleWords | null
+  }[]
   images: UnitFile[]
   /** Kept stock firmware of other units of the same board. */
   twins: TwinBackup[]
@@ -61,7 +69,7 @@ export const logLength = 7
 const mostTwins = 12
 
 /** Units of the same board whose stock firmware is kept, the verified ones first. */
-async function twins(source: Source, view: UnitView): Promise<TwinBackup[]> {
+export async function twins(source: Source, view: UnitView): Promise<TwinBackup[]> {
   if (!view.board) return []
   const { unitState: s, unit, file, blob } = schema
   const rows = await source
@@ -108,7 +116,7 @@ async function choicesFor(source: Source, view: UnitView, around: PageBundle, st
     ...kitViews(at('pads') ? (around.kit ?? []) : (around.kit ?? []).filter((k) => k.kind !== 'module')),
     boards: await (at('arrive') ? boardChoices(source) : none<BoardChoice>()),
     hubs: await (at('hub') ? hubs(source) : none<{ id: string; name: string }>()),
-    profiles: (around.profiles ?? []).map((p) => profileChoice(p, at('watch'))),
+    profiles: (around.profiles ?? []).map((p) => profileChoice(p, at)),
     images: await (at('check') ? images(source) : none<UnitFile>()),
     twins: await (at('backup') || at('pins') ? twins(source, view) : none<TwinBackup>()),
     otherUnits: await (at('join') ? otherUnits(source, view.number) : none<Choices['otherUnits'][number]>()),
@@ -122,7 +130,7 @@ async function choicesFor(source: Source, view: UnitView, around: PageBundle, st
 
 function profileChoice(
   p: NonNullable<PageBundle['profiles']>[number],
-  withReleases: boolean,
+  at: (step: StepId) => boolean,
 ): Choices['profiles'][number] {
   const data = p.data as ProfileData
   return {
@@ -130,7 +138,8 @@ function profileChoice(
     name: p.name,
     families: data.families,
     setupAddress: data.setupAddress,
-    releases: withReleases ? (data.releases ?? []) : [],
+    releases: at('watch') ? (data.releases ?? []) : [],
+    console: at('start') || at('pins') ? (data.console ?? null) : null,
   }
 }
 

@@ -149,8 +149,9 @@ export class Rom {
   startsWhatWasWritten(program: string): string {
     if (!this.flash.changed) return program
     const first = program.trimStart().split('\r\n')[0]
+    const end = this.spec.mac.replaceAll(':', '').slice(-4).toUpperCase()
     return this.runs
-      ? program.replace('hello from the shop', 'hello from the new coat')
+      ? program.replace('hello from the shop', `hello from the new coat\r\nair of my own: plainsong-${end}`)
       : `\r\n${first}\r\ninvalid header: 0xffffffff\r\n`
   }
 

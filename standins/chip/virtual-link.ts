@@ -3,6 +3,7 @@ import { type ByteLink, LineLost, type LostWhy } from '@fresh-coat/core/link/byt
 import { slipEncode, slipUnescape } from '@fresh-coat/core/link/slip'
 import { seededRandom } from '../random'
 import type { ChipSpec, Fault } from './chip-spec'
+import { Program } from './program'
 import { type Reply, Rom } from './rom'
 
 /** A line to a virtual chip, with a clock of its own: the same bytes and faults for the same file, on every machine. */
@@ -81,6 +82,8 @@ export class VirtualLink implements ByteLink {
   /** What the chip measured from the first sync; null before it. */
   private chipRate: number | null = null
   private readonly rom: Rom
+  private readonly ran = new Program()
+  private startedAt = 0
   private readonly listeners = new Set<(why: LostWhy, text: string) => void>()
   private requests = 0
   private answers = 0
@@ -89,6 +92,8 @@ export class VirtualLink implements ByteLink {
   private spokeAt = 0
   private owedMs = 0
   private inReset = false
+  /** A plug that was pulled, a supply that gave way: what happens to a unit once. */
+  readonly happened = new Set<Fault>()
   private readonly toChip: Wire
   private readonly toHost: Wire
 
@@ -123,6 +128,8 @@ export class VirtualLink implements ByteLink {
   /** What it says when it comes out of its reset. */
   private boot(): void {
     const { rate, download, program } = bootText[this.spec.family]
+    this.ran.restart()
+    this.startedAt = this.time
     if (this.loader) return this.speak(download, rate)
     this.speak(this.rom.startsWhatWasWritten(program), rate)
   }
@@ -188,7 +195,10 @@ export class VirtualLink implements ByteLink {
     const bytes = Uint8Array.from(due.flatMap((s) => [...s.bytes]))
     this.fromChip += bytes.length
     const [unplug] = this.of('unplug')
-    if (unplug && this.fromChip >= unplug.after) this.lose('unplugged', 'the plug was pulled')
+    if (unplug && this.fromChip >= unplug.after) {
+      this.happened.add(unplug)
+      this.lose('unplugged', 'the plug was pulled')
+    }
     return bytes
   }
 
@@ -202,7 +212,7 @@ export class VirtualLink implements ByteLink {
     for (const byte of this.toChip.through(bytes)) this.hear(byte)
   }
 
-  /** The program that runs says back every line that it hears at its rate. */
+  /** The program that runs answers every line that it hears at its rate. */
   private program(byte: number): void {
     const { rate } = bootText[this.spec.family]
     if (!this.rom.runs || this.rate !== rate) return
@@ -212,7 +222,9 @@ export class VirtualLink implements ByteLink {
     }
     const line = String.fromCharCode(...this.pending).trim()
     this.pending = []
-    this.speak(`heard "${line}"\r\n`, rate)
+    const answer = this.ran.answer(line, (this.time - this.startedAt) / 1000)
+    this.speak(`${answer.say}\r\n`, rate)
+    if (answer.restart) this.restart('free')
   }
 
   /** A byte that reaches the chip; a frame is answered once its second END is there. */
@@ -239,7 +251,10 @@ export class VirtualLink implements ByteLink {
     if (!sync && this.of('mute').some((m) => this.requests >= m.request && this.requests < m.request + m.count)) return
     for (const reply of this.rom.answer(packet)) {
       const brownout = reply.block === null ? undefined : this.of('brownout').find((f) => f.block === reply.block)
-      if (brownout) return this.restart(brownout.strap)
+      if (brownout) {
+        this.happened.add(brownout)
+        return this.restart(brownout.strap)
+      }
       this.send(reply)
     }
     if (this.rom.wantedRate !== null) {

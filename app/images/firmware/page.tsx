@@ -50,6 +50,7 @@ export default async function Firmware() {
                 setupAddress: p.data.setupAddress,
                 about: p.data.about,
                 startOffsets: p.data.startOffsets ?? {},
+                console: p.data.console ?? null,
                 releases: z
                   .array(Release)
                   .catch([])

@@ -6,6 +6,7 @@ import { NumberField, SelectField } from '@/components/forms/fields'
 import { useKept } from '@/components/frame/frame-context'
 import { buttonClass, Fact, Findings, Tag, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
+import { PutBackHere } from './put-back-here'
 import { skipWords } from './skip'
 
 const stateWords = {
@@ -21,7 +22,9 @@ export function PutBack({
   view,
   record,
   twins,
-}: Pick<SurfaceProps<'backup'>, 'view' | 'record'> & { twins: readonly TwinBackup[] }) {
+  act,
+  gated,
+}: Pick<SurfaceProps<'backup'>, 'view' | 'record' | 'act'> & { twins: readonly TwinBackup[]; gated: boolean }) {
   const { data, patch } = record
   const [fromUnit, setFromUnit] = useKept<string | null>('put back from', null)
   const own = backupOf(view)
@@ -70,6 +73,14 @@ export function PutBack({
           <Fact name="Afterwards">The read-back digest must equal the hash above.</Fact>
         </dl>
       )}
+      <PutBackHere
+        view={view}
+        act={act}
+        plan={plan}
+        file={file ?? null}
+        fromUnit={twin?.number ?? null}
+        gated={gated}
+      />
       {plan.sha256 && <CheckAgain sha256={plan.sha256} />}
       <p>
         <a className="underline underline-offset-4" href={`/api/export/manifest?unit=${twin?.number ?? view.number}`}>

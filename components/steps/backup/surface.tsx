@@ -21,6 +21,7 @@ import { WayForm } from '@/components/link/way-form'
 import { amount, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { PutBack } from './put-back'
+import { usePutBack } from './put-back-here'
 import { Read } from './read'
 import { LogRead, ReadHistory } from './read-attempts'
 import { ReadHere, ReadMap, useReadHere } from './read-here'
@@ -240,13 +241,16 @@ export function BackupSurface(props: Props) {
   const gated = gatesFor(view, 'backup').some((g) => !gateHolds(view, g))
   const good = shown !== null && !early && shown.findings.length === 0
   const reading = useReadHere(props, backup, take)
+  const puttingBack = usePutBack({ view })
   return (
     <StepSheet
       title="Keep the stock firmware"
       say={<Say {...props} />}
       drawing={
         <div className="grid content-center gap-4">
-          {reading.shown ? (
+          {puttingBack.drawing ? (
+            puttingBack.drawing
+          ) : reading.shown ? (
             <ReadMap view={reading.desk} />
           ) : runs.length > 0 ? (
             <SectorMap
@@ -291,7 +295,8 @@ export function BackupSurface(props: Props) {
         )
       }
       card={
-        reading.card ?? (
+        reading.card ??
+        puttingBack.card ?? (
           <BackupCard
             backup={backup}
             busy={busy}
@@ -336,7 +341,7 @@ export function BackupSurface(props: Props) {
         },
         (backup.first || choices.twins.length > 0) && {
           name: 'Put the stock firmware back',
-          content: <PutBack view={view} record={record} twins={choices.twins} />,
+          content: <PutBack view={view} record={record} twins={choices.twins} act={act} gated={gated} />,
         },
       ]}
     />

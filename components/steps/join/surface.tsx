@@ -1,4 +1,5 @@
 'use client'
+import { suffixOf } from '@fresh-coat/core/link/questions'
 import { parseMac } from '@fresh-coat/core/network/mac'
 import { type Candidate, type NetworkMatch, notFoundAdvice, type UnitMatch } from '@fresh-coat/core/network/match'
 import { NetworkRows } from '@/components/drawings/network-rows'
@@ -17,6 +18,8 @@ const verdictSeverity = { sure: 'ok', likely: 'watch', unsure: 'watch', none: 'e
 
 function apAsk({ record: { data, patch }, choices, view }: Props): Ask {
   const faulty = data.apMac.trim() !== '' && !parseMac(data.apMac.trim())
+  const heardName = view.records.start.data.apName
+  const suffix = suffixOf(heardName)
   const setup = choices.profiles.find((p) => p.name === view.records.check.data.firmware)?.setupAddress
   return {
     id: 'ap',
@@ -33,6 +36,20 @@ function apAsk({ record: { data, patch }, choices, view }: Props): Ask {
     optional: data.address.trim() !== '',
     field: (
       <>
+        {heardName && (
+          <p>
+            At its first start it called its air <span className="pin">{heardName}</span>.{' '}
+            {suffix && data.nameSuffix.trim() === '' && (
+              <button
+                type="button"
+                className="underline underline-offset-4"
+                onClick={() => patch({ nameSuffix: suffix })}
+              >
+                Take {suffix} as the end of its name
+              </button>
+            )}
+          </p>
+        )}
         <TextField
           label="MAC of its access point"
           mono

@@ -1,11 +1,13 @@
 'use client'
 import { type BootLog, bootAdvice, readBootLog } from '@fresh-coat/core/boot/boot-log'
+import { questionWords } from '@fresh-coat/core/link/questions'
 import { bootOf } from '@fresh-coat/core/steps/start/facts'
 import type { ReactNode } from 'react'
 import { Rail, type Stage } from '@/components/drawings/rail'
-import { AreaField } from '@/components/forms/fields'
+import { AreaField, TextField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
+import { Console } from '@/components/link/console'
 import { WayForm } from '@/components/link/way-form'
 import { Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
@@ -49,14 +51,31 @@ function stagesOf(boot: BootLog | null, seenBy: string | null, strapFree: boolea
   return seen && !last ? stages.filter((s) => s.name !== 'Boot ROM') : stages
 }
 
-/** The end of the text as it came. */
-function Console({ text }: { text: string }) {
-  const lines = text.split(/\r?\n/).filter((l) => l.trim() !== '')
-  const shown = lines.slice(-9)
+/** What it answered when it was asked, and what its access point is called. */
+function Answers({ record: { data, patch } }: Pick<Props, 'record'>) {
   return (
-    <pre className="pin max-h-[15.5rem] min-h-[7rem] overflow-auto rounded-[10px] bg-bar px-4 py-3 leading-[1.5] whitespace-pre-wrap text-[#d5e2dd]">
-      {shown.length > 0 ? shown.join('\n') : 'No boot text yet: paste what the console printed through the reset.'}
-    </pre>
+    <div className="grid gap-4">
+      {data.answers.length > 0 && (
+        <ul className="grid gap-2" aria-label="What it answered">
+          {data.answers.map((a) => (
+            <li key={a.what + a.said}>
+              <Tag severity={a.severity}>{a.severity === 'ok' ? 'it says' : 'look'}</Tag>{' '}
+              <strong>{questionWords[a.what]}</strong> <span className="pin">{a.said}</span>: {a.words}
+            </li>
+          ))}
+        </ul>
+      )}
+      <p className="text-ink-2">
+        What a program says of itself is its word: a relay counts as heard when somebody heard it.
+      </p>
+      <TextField
+        label="Name of its access point"
+        mono
+        value={data.apName}
+        maxLength={64}
+        onChange={(apName) => patch({ apName })}
+      />
+    </div>
   )
 }
 
@@ -132,7 +151,8 @@ export function StartSurface(props: Props) {
   const { data } = record
   const here = assessment.steps.find((s) => s.id === 'start')
   const listening = useListenHere(props)
-  const heard = listening.text === null ? null : readBootLog({ text: listening.text })
+  const { live } = listening
+  const heard = live === null ? null : readBootLog({ text: live.text })
   const boot = heard ? (heard.ok ? heard.value : null) : bootOf(view)
   return (
     <StepSheet
@@ -141,11 +161,18 @@ export function StartSurface(props: Props) {
       drawing={
         <div className="grid content-center gap-5">
           <Rail stages={stagesOf(boot, data.seenBy, data.strapFree)} label="How far it got" />
-          <Console text={listening.text ?? data.log} />
+          <Console kept={data.log} live={live} />
         </div>
       }
       verdict={<Verdict boot={boot} />}
-      more={[{ id: 'port', name: 'Where the adapter hangs', content: <WayForm /> }]}
+      more={[
+        { id: 'port', name: 'Where the adapter hangs', content: <WayForm /> },
+        {
+          id: 'answers',
+          name: data.apName ? `What it says of itself: ${data.apName}` : 'What it says of itself',
+          content: <Answers record={record} />,
+        },
+      ]}
       card={
         listening.card ?? (
           <Questions

@@ -1,25 +1,26 @@
 import type { KnownFamily } from '@fresh-coat/core/families/families'
-import { isOpen, type Journal } from '@fresh-coat/core/link/journal'
+import type { Journal } from '@fresh-coat/core/link/journal'
 import { hasDigest } from '@fresh-coat/core/link/reading'
 import { linkTime } from '@fresh-coat/core/link/time'
 import { untriedWrite } from '@fresh-coat/core/link/tried'
 import type { VerifyMethod } from '@fresh-coat/core/link/whole-write'
 import { preflightOf } from '@fresh-coat/core/steps/check/facts'
 import { entryInstructions } from '@fresh-coat/core/steps/wire/instructions'
-import type { UnitView } from '@fresh-coat/core/unit/view'
-import { type ReactNode, useEffect, useState } from 'react'
+import { type ReactNode, useState } from 'react'
 import { WriteMap } from '@/components/drawings/write-map'
 import { Choice } from '@/components/forms/fields'
 import { Card } from '@/components/frame/card'
+import { checkedBytes } from '@/components/link/checked-bytes'
 import { desk } from '@/components/link/desk'
 import { DeskCard, DeskEnd } from '@/components/link/desk-card'
 import { DeskRail } from '@/components/link/desk-rail'
 import { type DeskView, deskStore } from '@/components/link/desk-store'
 import { Entry } from '@/components/link/entry'
-import { keepJournal, openJournal } from '@/components/link/journal-store'
+import { keepJournal } from '@/components/link/journal-store'
 import { entersByLines, expectedOf, linkFamily, linkLog } from '@/components/link/of-unit'
 import { askPort } from '@/components/link/open-port'
 import { useDesk } from '@/components/link/use-desk'
+import { journalOf, useJournal } from '@/components/link/use-journal'
 import { useUnable } from '@/components/link/use-unable'
 import { buttonClass, Key, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
@@ -46,31 +47,6 @@ const readBackWords = (family: KnownFamily, bytes: number): string => {
   return time.ok ? `about ${Math.ceil(time.value.seconds / 60)} min` : ''
 }
 
-/** The image's bytes from the vault: only those that were checked go into a chip. */
-async function checkedBytes({ id, sha256 }: { id: string; sha256: string }): Promise<Uint8Array> {
-  const answer = await fetch(`/api/files/${id}`)
-  if (!answer.ok) throw new Error('the image did not come from the server')
-  const bytes = await answer.arrayBuffer()
-  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))
-  const hex = [...digest].map((b) => b.toString(16).padStart(2, '0')).join('')
-  if (hex !== sha256) throw new Error('the image that came is not the one that was checked')
-  return new Uint8Array(bytes)
-}
-
-/** The unfinished write of this unit, as this browser remembers it. */
-function useJournal(view: UnitView, over: boolean): Journal | null {
-  const [journal, setJournal] = useState<Journal | null>(null)
-  // biome-ignore lint/correctness/useExhaustiveDependencies: looked at again when a write is over
-  useEffect(() => {
-    let wanted = true
-    void openJournal(view.id).then((kept) => wanted && setJournal(kept))
-    return () => {
-      wanted = false
-    }
-  }, [view.id, over])
-  return journal
-}
-
 export function useWriteHere({ view, act }: Props): Writing {
   const state = useDesk(deskStore)
   const family = linkFamily(view)
@@ -80,7 +56,7 @@ export function useWriteHere({ view, act }: Props): Writing {
   const [fault, setFault] = useState<string | null>(null)
   const plan = preflightOf(view)?.plan ?? null
   const { image } = view
-  const ofThis = journal && image && isOpen(journal) && journal.file.sha256 === image.sha256 ? journal : null
+  const ofThis = journalOf(journal, image)
   const begin = async (verify: VerifyMethod) => {
     const region = plan?.regions[0]
     if (!image || !region) return

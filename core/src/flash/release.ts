@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { families } from '../families/families'
 import type { ImageInspection } from '../image/inspect'
+import { ConsoleWords } from '../link/questions'
 import { readVersion } from './version'
 
 /** A release of a firmware as its profile keeps it: one build of one version, for one family. */
@@ -45,6 +46,8 @@ export const ProfileFields = z.object({
   /** Where its files begin on families whose chips say nothing about it, in bytes. */
   startOffsets: z.partialRecord(z.enum(families), z.number().int().min(0).max(0xffffffff)).default({}),
   releases: z.array(Release).max(500).default([]),
+  /** What it can be asked over its console. */
+  console: ConsoleWords.nullable().default(null),
 })
 
 /** Bytes of a file that go over the air: of a whole-chip file with a partition table, its program only. */
