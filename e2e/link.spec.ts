@@ -178,7 +178,7 @@ test('written from the page, lost in the middle, finished from its journal, and 
   await card(page).getByRole('button', { name: 'Which version?' }).click()
   await expect(card(page).getByText(/It (is|says) 9\.4\.1/)).toBeVisible()
   await expect(card(page).getByRole('button', { name: 'Relay on' })).toBeDisabled()
-  await card(page).getByLabel('Number of relay or pin').fill('1')
+  await card(page).getByLabel('Number of the relay').fill('1')
   await card(page).getByRole('button', { name: 'Relay on' }).click()
   await expect(card(page).getByText(/relay 1 is on/)).toBeVisible()
   await page.getByRole('button', { name: 'With times' }).click()

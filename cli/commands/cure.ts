@@ -21,6 +21,115 @@ export const cure: Commands = {
       '{"template":{"format":"fresh-coat/pin-template","version":1,"board":"p1","family":"LX106","pins":[{"pin":"GPIO12","fn":"relay","ch":1},{"pin":"GPIO0","fn":"button","ch":1,"pull":"up"}]}}',
     run: async (input) => (await import('@fresh-coat/core/pins/check')).checkPins(input),
   },
+  'pins diff': {
+    kind: 'json',
+    line: 'two pin templates of a family → what moved, came, went, and differs',
+    input: '{ a, b } (docs/formats/pin-template.schema.json)',
+    output: 'same, moved, added, removed, changed, meta',
+    example:
+      '{"a":{"format":"fresh-coat/pin-template","version":1,"board":"r1","family":"LX106","pins":[{"pin":"GPIO12","fn":"relay","ch":1}]},"b":{"format":"fresh-coat/pin-template","version":1,"board":"r2","family":"LX106","pins":[{"pin":"GPIO14","fn":"relay","ch":1}]}}',
+    run: async (input) => (await import('@fresh-coat/core/pins/diff')).diffPins(input),
+  },
+  'pins plan': {
+    kind: 'json',
+    line: 'what is unknown → which pins to drive, in which groups, in how many trials',
+    input:
+      '{ family, pins, known?, moving?, power: adapter|rail|mains, unknown: [{ sign, count }], hazards?, noMotor?, flashLines?, octal? }',
+    output: 'excluded, candidates, assign, method, groups, expectedTrials, visible, hidden, steps',
+    example:
+      '{"family":"LX106","pins":["GPIO4","GPIO5","GPIO12","GPIO13","GPIO14"],"power":"adapter","unknown":[{"sign":"led","count":1}]}',
+    run: async (input) => (await import('@fresh-coat/core/pins/probe-plan')).planProbe(input),
+  },
+  'pins infer': {
+    kind: 'json',
+    line: 'trials and what was seen → which pin does what, and the trial that tells most',
+    input: '{ pins, signs: [{ id, kind: edge|level, count? }], trials: [{ on, saw, reset? }], presses? }',
+    output: 'signs, inputs, suspects, shared, next',
+    example:
+      '{"pins":["P6","P8"],"signs":[{"id":"click","kind":"edge"}],"trials":[{"on":["P6"],"saw":[]},{"on":["P8"],"saw":["click"]}]}',
+    run: async (input) => (await import('@fresh-coat/core/pins/infer')).inferFromTrials(input),
+  },
+  'pins spare': {
+    kind: 'json',
+    line: 'free pads → the best pin for an added sensor, and whether the supply bears it',
+    input: '{ family, need, used, pads: [{ pin, padMm?, edge?, railMm? }], budget? }',
+    output: 'ranked, excluded, budget',
+    example:
+      '{"family":"LX106","need":["input"],"used":["GPIO12"],"pads":[{"pin":"GPIO5","padMm":1.2,"railMm":9},{"pin":"GPIO12"}]}',
+    run: async (input) => (await import('@fresh-coat/core/pins/spare')).sparePins(input),
+  },
+  'lights infer': {
+    kind: 'json',
+    line: 'a few set points → scheme of a tunable white, which channel is which colour',
+    input: '{ white?: { a, b, obs: [{ a, b, lux, tone? }] }, colours?: [{ pin, saw }] }',
+    output: 'white, colours, conflicts, double',
+    example:
+      '{"white":{"a":"P26","b":"P24","obs":[{"a":1,"b":0,"lux":300,"tone":"warm"},{"a":0,"b":1,"lux":320,"tone":"cool"}]}}',
+    run: async (input) => (await import('@fresh-coat/core/lights/infer')).inferLights(input),
+  },
+  'lights mix': {
+    kind: 'json',
+    line: 'tone and brightness, or a colour → duty and count of each channel',
+    input: '{ mode: white|rgb, kelvin | rgb, bright, lamp }',
+    output: 'mired, warmShare, clamped, duty, count',
+    example:
+      '{"mode":"white","kelvin":3600,"bright":0.7,"lamp":{"coolK":6200,"warmK":2800,"scheme":"pair","max":1023}}',
+    run: async (input) => (await import('@fresh-coat/core/lights/mix')).mixLights(input),
+  },
+  'behaviour run': {
+    kind: 'json',
+    line: 'rules and a timeline → what the outputs do, when, and why',
+    input: '{ def: { bootMs?, channels, inputs?, interlock?, motors?, rules? }, timeline, until }',
+    output: 'events, final, pos',
+    example:
+      '{"def":{"channels":[{"ch":1}],"inputs":[{"id":"wall"}],"rules":[{"id":"r","when":{"input":"wall","event":"short"},"do":[{"set":"toggle","ch":1}]}]},"timeline":[{"t":1000,"input":"wall","level":1}],"until":5000}',
+    run: async (input) => (await import('@fresh-coat/core/behaviour/run')).runBehaviour(input),
+  },
+  'travel fit': {
+    kind: 'json',
+    line: 'timed runs of a motor → travel each way, margins, how often to run it to an end',
+    input: '{ runs: [{ dir: open|close, ms }], tolPct?, meanMove? }',
+    output: 'open, close, ratio, cvPct, rehomeMoves, warnings',
+    example: '{"runs":[{"dir":"open","ms":21120},{"dir":"open","ms":20930},{"dir":"close","ms":18480}]}',
+    run: async (input) => (await import('@fresh-coat/core/behaviour/travel')).travelFit(input),
+  },
+  'ac-sense': {
+    kind: 'json',
+    line: 'a mains input that gives pulses → threshold, shortest sure press, lock-out',
+    input: '{ hz, pulsesPerCycle, edges?, windowMs, deadMs?, noise?, pressMaxMs? }',
+    output: 'perHz, noiseMax, separable, threshold, bestMs, sureMs, worstMs, needWindowMs, lockoutMs',
+    example: '{"hz":[50,60],"pulsesPerCycle":1,"windowMs":300,"noise":[0,2,1]}',
+    run: async (input) => (await import('@fresh-coat/core/behaviour/ac-sense')).acSense(input),
+  },
+  'watchdog run': {
+    kind: 'json',
+    line: 'a watchdog of a modem over a trace → cycles, outages, what each knob is worth',
+    input:
+      '{ params: { checkMs, retryMs, failMs, offMs, bootMs, coolMs?, startMs? }, trace: { untilMs, rebootMs, minOffMs, outages }, vary? }',
+    output: 'checks, cycles, needless, outages, downMs, warnings, formula, vary?',
+    example:
+      '{"params":{"checkMs":240000,"retryMs":20000,"failMs":600000,"offMs":12000,"bootMs":150000},"trace":{"untilMs":14400000,"rebootMs":110000,"minOffMs":8000,"outages":[{"kind":"hang","from":1000000}]}}',
+    run: async (input) => (await import('@fresh-coat/core/behaviour/watchdog')).watchdog(input),
+  },
+  'settings render': {
+    kind: 'json',
+    line: 'pins, behaviour, connection → one paste in the words of a firmware',
+    input: '{ profile (fresh-coat/phrases), template?, behaviour?, connection? }',
+    output: 'text, notExpressible, problems, masked',
+    example:
+      '{"profile":{"format":"fresh-coat/phrases","version":1,"name":"Plainsong","form":"lines","phrases":{"pin.relay":"let {gpio} move relay {index}"}},"template":{"format":"fresh-coat/pin-template","version":1,"board":"r1","family":"LX106","pins":[{"pin":"GPIO12","fn":"relay","ch":1}]}}',
+    run: async (input) => (await import('@fresh-coat/core/profile/settings')).settingsRender(input),
+  },
+  'hub render': {
+    kind: 'json',
+    line: 'units → the text that a hub takes, in the words of its kind',
+    input:
+      '{ profile (fresh-coat/phrases), entities: [{ kind, name, slug, room?, stateTopic?, setTopic?, onlineTopic?, on?, off?, unit? }] }',
+    output: 'text, notExpressible, problems, masked',
+    example:
+      '{"profile":{"format":"fresh-coat/phrases","version":1,"name":"Mantel","form":"yaml","phrases":{"entity.switch":"boards.{slug}.hear = {state}"}},"entities":[{"kind":"switch","name":"Glue pot","slug":"pot-7","stateTopic":"yard/7"}]}',
+    run: async (input) => (await import('@fresh-coat/core/profile/hub')).hubRender(input),
+  },
   'meter fit': {
     kind: 'json',
     line: 'indicated and reference readings → gain, offset, errors, uncertainty, due date',

@@ -8,6 +8,9 @@ import type { DeskView } from './desk-store'
 
 /** What its firmware can be asked, as its profile says: one press each, and the answer judged. */
 
+/** What is for finding out which pin does what, at Pins. */
+const atPins = new Set(['level', 'drive', 'rest'])
+
 const numbersOf = (text: string): Record<string, number> | null =>
   /^[0-9]{1,3}$/.test(text) ? { n: Number(text) } : null
 
@@ -24,7 +27,8 @@ export function AskUnit({
 }) {
   const [no, setNo] = useState('')
   const [last, setLast] = useState<Answered | null>(null)
-  const numbered = words.questions.some((q) => wantedBy(q).length > 0)
+  const offered = words.questions.filter((q) => !atPins.has(q.what))
+  const numbered = offered.some((q) => wantedBy(q).length > 0)
   const ask = async (question: Question) => {
     const vars = wantedBy(question).length > 0 ? numbersOf(no) : {}
     if (!vars) return
@@ -40,7 +44,7 @@ export function AskUnit({
         {numbered && (
           <TextField
             className="max-w-[11rem]"
-            label="Number of relay or pin"
+            label="Number of the relay"
             mono
             value={no}
             maxLength={3}
@@ -48,7 +52,7 @@ export function AskUnit({
           />
         )}
         <div className="flex flex-wrap gap-2">
-          {words.questions.map((q) => (
+          {offered.map((q) => (
             <button
               key={q.what}
               type="button"

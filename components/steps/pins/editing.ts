@@ -1,5 +1,5 @@
 import type { KnownFamily } from '@fresh-coat/core/families/families'
-import { PinTemplate, type TemplatePin } from '@fresh-coat/core/pins/template'
+import { type PinTemplate, StoredTemplate, type TemplatePin } from '@fresh-coat/core/pins/template'
 import type { SurfaceProps } from '@/components/steps/context'
 
 type Props = Pick<SurfaceProps<'pins'>, 'view' | 'record'>
@@ -36,7 +36,7 @@ export function editing({ view, record: { data, patch } }: Props, family: KnownF
       } catch {
         return 'This is not JSON. Nothing was changed.'
       }
-      const parsed = PinTemplate.safeParse(given)
+      const parsed = StoredTemplate.safeParse(given)
       if (!parsed.success) return parsed.error.issues[0]?.message ?? 'This is not a pin template'
       const bare = parsed.data.pins.map(({ evidence: _, confidence: __, ...p }) => p)
       patch({ template: { ...parsed.data, board: view.board?.name || parsed.data.board, pins: bare } })

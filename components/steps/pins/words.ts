@@ -19,9 +19,9 @@ export const fnWords: Record<PinFunction, string> = {
   warm: 'warm white of a lamp',
   bright: 'brightness of a lamp',
   temp: 'colour temperature of a lamp',
-  cf: 'the meter’s power pulses',
-  cf1: 'the meter’s volt or ampere pulses',
-  sel: 'the meter’s choice of volt or ampere',
+  'pulse-power': 'the meter’s power pulses',
+  'pulse-volt-amp': 'the meter’s volt or ampere pulses',
+  'pulse-choice': 'the meter’s choice of volt or ampere',
   'meter-tx': 'the line to the meter',
   'meter-rx': 'the line from the meter',
   'i2c-sda': 'I²C data',
@@ -40,7 +40,7 @@ export const fnGroups: { name: string; fns: PinFunction[] }[] = [
   { name: 'It switches', fns: ['relay', 'latch-set', 'latch-reset', 'buzzer'] },
   { name: 'It is pressed or senses', fns: ['button', 'switch', 'touch', 'motion', 'ac-sense', 'analog', 'one-wire'] },
   { name: 'It lights', fns: ['led', 'dim', 'red', 'green', 'blue', 'cool', 'warm', 'bright', 'temp'] },
-  { name: 'It measures', fns: ['cf', 'cf1', 'sel', 'meter-tx', 'meter-rx', 'i2c-sda', 'i2c-scl'] },
+  { name: 'It measures', fns: ['pulse-power', 'pulse-volt-amp', 'pulse-choice', 'meter-tx', 'meter-rx', 'i2c-sda', 'i2c-scl'] },
   { name: 'Nothing for us', fns: ['console', 'spare', 'unused', 'forbidden'] },
 ]
 /** What most pins turn out to be. */

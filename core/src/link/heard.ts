@@ -81,17 +81,21 @@ export function hexRows(bytes: Uint8Array, from = 0): { at: number; hex: string;
   return rows
 }
 
+/** A byte per character, so that places in one are places in the other; other letters than ASCII count as letters. */
+const asBytes = (text: string): Uint8Array => {
+  const bytes = new Uint8Array(text.length)
+  for (let i = 0; i < text.length; i++) bytes[i] = Math.min(text.charCodeAt(i), 0x80)
+  return bytes
+}
+
 /** The text as it may be kept: what looks like a secret is covered, its length too. */
 export function covered(text: string): { text: string; places: number } {
-  const bytes = new TextEncoder().encode(text)
-  const places = coveredPlaces(bytes)
-  if (places.length === 0) return { text, places: 0 }
-  const decoder = new TextDecoder()
+  const places = coveredPlaces(asBytes(text))
   let out = ''
   let at = 0
   for (const { offset, length } of places) {
-    out += `${decoder.decode(bytes.subarray(at, offset))}•••`
+    out += `${text.slice(at, offset)}•••`
     at = offset + length
   }
-  return { text: out + decoder.decode(bytes.subarray(at)), places: places.length }
+  return { text: out + text.slice(at), places: places.length }
 }

@@ -52,7 +52,7 @@ const ruleWords: Record<string, [message: string, next: string]> = {
   T16: ['The pin is listed twice.', 'Keep one of the two.'],
   T17: ['The same function is there twice on one channel.', 'Give it another channel.'],
   T18: ['This input works nothing: its channel has no output.', 'Link it to a channel with a relay or light.'],
-  T19: ['Only a part of the pulse meter is there.', 'Find the other pins; cf alone still gives watts.'],
+  T19: ['Only a part of the pulse meter is there.', 'Find the other pins; pulse-power alone still gives watts.'],
   T20: ['The serial meter has one direction only.', 'meter-tx needs meter-rx; some meters talk unasked.'],
   T21: ['A latching relay needs both coils on one channel.', 'Find the other coil.'],
   T22: ['Without interlock both windings of the motor can be on at once.', 'Set interlock.'],
@@ -70,13 +70,18 @@ const ruleWords: Record<string, [message: string, next: string]> = {
 }
 
 const sensors: ReadonlySet<PinFunction> = new Set(['button', 'touch', 'motion'])
-const contacts: ReadonlySet<PinFunction> = new Set(['switch', 'ac-sense', 'cf', 'cf1'])
+const contacts: ReadonlySet<PinFunction> = new Set(['switch', 'ac-sense', 'pulse-power', 'pulse-volt-amp'])
 const meters: ReadonlySet<PinFunction> = new Set(['meter-tx', 'meter-rx'])
 const buses: ReadonlySet<PinFunction> = new Set(['i2c-sda', 'i2c-scl', 'one-wire'])
 const localControls: ReadonlySet<PinFunction> = new Set(['button', 'switch', 'touch', 'ac-sense'])
 const works: ReadonlySet<PinFunction> = new Set<PinFunction>(['relay', 'latch-set', ...pwmFunctions])
 const oncePerChannel = (fn: PinFunction) =>
-  (isLoad(fn) && fn !== 'led') || fn === 'sel' || fn === 'cf' || fn === 'cf1' || meters.has(fn) || buses.has(fn)
+  (isLoad(fn) && fn !== 'led') ||
+  fn === 'pulse-choice' ||
+  fn === 'pulse-power' ||
+  fn === 'pulse-volt-amp' ||
+  meters.has(fn) ||
+  buses.has(fn)
 
 type Tell = (code: string, severity: Severity, at: string, because: string) => void
 
@@ -143,7 +148,7 @@ function checkPin(pin: TemplatePin, template: PinTemplate, repeated: boolean, te
     )
   if (has('aonly') && fn !== 'analog') return tell('T04', 'error', pin.pin, `${fn} on an analog-only pin.`)
 
-  if (has('in') && (isLoad(fn) || fn === 'sel' || fn === 'meter-tx' || buses.has(fn)))
+  if (has('in') && (isLoad(fn) || fn === 'pulse-choice' || fn === 'meter-tx' || buses.has(fn)))
     tell('T03', 'error', pin.pin, `${fn} on an input-only pin.`)
   const console = has('tx') || has('rx')
   if ((console || has('log')) && !meters.has(fn))
@@ -209,9 +214,9 @@ function checkChannels(template: PinTemplate, tell: Tell): void {
 function checkWhole(template: PinTemplate, tell: Tell): void {
   const active = template.pins.filter((p) => !isIdle(p.fn))
   const has = (fn: PinFunction) => active.some((p) => p.fn === fn)
-  const pulse = (['cf', 'cf1', 'sel'] as const).filter(has)
+  const pulse = (['pulse-power', 'pulse-volt-amp', 'pulse-choice'] as const).filter(has)
   if (pulse.length > 0 && pulse.length < 3) {
-    const known = has('cf') && !has('sel')
+    const known = has('pulse-power') && !has('pulse-choice')
     tell('T19', known ? 'watch' : 'error', 'template', `Only ${pulse.join(' and ')}.`)
   }
   if (has('meter-tx') && !has('meter-rx')) tell('T20', 'error', 'template', 'meter-tx without meter-rx.')

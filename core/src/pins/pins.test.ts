@@ -110,8 +110,8 @@ describe('one rule at a time', () => {
       {},
       ['T17 error GPIO12'],
     ],
-    ['T19', [button, { pin: 'GPIO5', fn: 'cf' }], {}, ['T19 watch template']],
-    ['T19 without cf', [button, { pin: 'GPIO5', fn: 'cf1' }], {}, ['T19 error template']],
+    ['T19', [button, { pin: 'GPIO5', fn: 'pulse-power' }], {}, ['T19 watch template']],
+    ['T19 without pulse-power', [button, { pin: 'GPIO5', fn: 'pulse-volt-amp' }], {}, ['T19 error template']],
     ['T21', [button, { pin: 'GPIO5', fn: 'latch-set', ch: 2 }], {}, ['T21 error ch2']],
     [
       'T22, T23, T24',

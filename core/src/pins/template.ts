@@ -20,9 +20,9 @@ export const pinFunctions = [
   'warm',
   'bright',
   'temp',
-  'cf',
-  'cf1',
-  'sel',
+  'pulse-power',
+  'pulse-volt-amp',
+  'pulse-choice',
   'meter-tx',
   'meter-rx',
   'i2c-sda',
@@ -74,6 +74,14 @@ const Motor = z.strictObject({
   deadMs: z.number().int().min(0).optional(),
 })
 
+export const FamilyField = z
+  .string()
+  .superRefine((family, context) => {
+    if (!(knownFamilies as readonly string[]).includes(family))
+      refuse(context, 'family', [], `Unknown family '${family}'`)
+  })
+  .transform((family) => family as KnownFamily)
+
 /** Which GPIO of a board does what: our own open format, docs/formats/pin-template.schema.json. */
 export const PinTemplate = z.strictObject({
   format: z.unknown().superRefine((format, context) => {
@@ -85,13 +93,7 @@ export const PinTemplate = z.strictObject({
     if (version !== 1) refuse(context, 'version', [], `Version ${version} is newer than this app knows`)
   }),
   board: z.string().min(1),
-  family: z
-    .string()
-    .superRefine((family, context) => {
-      if (!(knownFamilies as readonly string[]).includes(family))
-        refuse(context, 'family', [], `Unknown family '${family}'`)
-    })
-    .transform((family) => family as KnownFamily),
+  family: FamilyField,
   flashLines: z.union([z.literal(2), z.literal(4)]).optional(),
   octal: z.boolean().optional(),
   note: z.string().optional(),
@@ -99,6 +101,27 @@ export const PinTemplate = z.strictObject({
   motors: z.array(Motor).max(32).optional(),
 })
 export type PinTemplate = z.infer<typeof PinTemplate>
+
+/** What functions were called before; what was stored or exported by then is read under the names of now. */
+const earlierNames: Readonly<Record<string, PinFunction>> = {
+  cf: 'pulse-power',
+  cf1: 'pulse-volt-amp',
+  sel: 'pulse-choice',
+}
+
+/** A stored or exported template with the names of now; anything that is none is left as it is. */
+export function withCurrentNames(stored: unknown): unknown {
+  if (typeof stored !== 'object' || stored === null || !('pins' in stored) || !Array.isArray(stored.pins)) return stored
+  return {
+    ...stored,
+    pins: stored.pins.map((p: unknown) => {
+      if (typeof p !== 'object' || p === null || !('fn' in p) || typeof p.fn !== 'string') return p
+      return Object.hasOwn(earlierNames, p.fn) ? { ...p, fn: earlierNames[p.fn] } : p
+    }),
+  }
+}
+/** As it is read from what any version stored. */
+export const StoredTemplate = z.preprocess(withCurrentNames, PinTemplate)
 
 const activeLowByDefault: ReadonlySet<PinFunction> = new Set(['button', 'switch', 'ac-sense'])
 

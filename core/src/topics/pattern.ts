@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { utf8 } from '../bytes/text'
 import { inputCodes, type Outcome, parseInput, refusal, refuse } from '../edge/fault'
 
 /**
@@ -17,7 +18,7 @@ const longestPattern = 400
 const nameForm = /^[a-z][A-Za-z0-9]*$/
 // biome-ignore lint/suspicious/noControlCharactersInRegex: what a topic must not hold
 const controls = /[\u0000-\u001f\u007f-\u009f]/
-const bytesOf = (text: string): number => new TextEncoder().encode(text).length
+const bytesOf = (text: string): number => utf8(text).length
 
 function placeholder(inner: string): Piece | string {
   if (inner.endsWith('...')) {

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { entryMethods, families } from '../families/families'
-import { PinTemplate } from '../pins/template'
+import { StoredTemplate } from '../pins/template'
 import { openFields } from '../steps/open/record'
 import { padsFields } from '../steps/pads/record'
 import { routeIds } from './way'
@@ -35,7 +35,7 @@ export const boardFacts = {
   entry: z.enum(entryMethods),
   flashBytes: z.number().int().positive(),
   provenModes: z.array(z.string().max(20)).max(20),
-  template: PinTemplate,
+  template: StoredTemplate,
 }
 
 export type BoardFactKey = keyof typeof boardFacts

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { PinTemplate } from '../../pins/template'
+import { PinTemplate, withCurrentNames } from '../../pins/template'
 import { recordKind } from '../../unit/record'
 
 /** What a person records at this step; everything has a default, so that an empty record is a valid one. */
@@ -10,4 +10,7 @@ const pinsRecord = z.object({
   sitting: z.number().int().min(1).max(1000).default(1),
 })
 
-export const record = recordKind(pinsRecord)
+export const record = recordKind(pinsRecord, {
+  // Functions of a pulse-output meter had other names.
+  upgrades: [(old) => ({ ...old, template: withCurrentNames(old.template ?? null) })],
+})
