@@ -1,5 +1,9 @@
+import { settled } from '@fresh-coat/core/behaviour/definition'
+import { type Entry, runUnit } from '@fresh-coat/core/behaviour/run'
 import { identify } from '@fresh-coat/core/identify/identify'
+import { inferWhite } from '@fresh-coat/core/lights/infer'
 import { solvePads } from '@fresh-coat/core/pads/solve'
+import { inferPins } from '@fresh-coat/core/pins/infer'
 import { planJig } from '@fresh-coat/core/wiring/jig'
 import { median } from './median'
 
@@ -40,12 +44,51 @@ const evidence = {
     { kind: 'edge_contacts', value: '9_14' },
   ],
 }
+const pins = Array.from({ length: 12 }, (_, i) => `P${i}`)
+const signs = [
+  { id: 'click', kind: 'edge' as const, count: 2 },
+  { id: 'led', kind: 'level' as const, count: 1 },
+  { id: 'bright', kind: 'level' as const, count: 1 },
+  { id: 'load', kind: 'level' as const, count: 2 },
+]
+const trials = Array.from({ length: 24 }, (_, i) => ({
+  on: i % 2 === 0 ? [] : pins.filter((_, k) => ((k + 1) >> (i % 4)) & 1),
+  saw: i % 3 === 0 ? ['click', 'led'] : ['load'],
+  reset: false,
+}))
+/** A day of a switch that is pressed every five minutes, on a unit with a timer and a hub that goes away now and then. */
+const day: Entry[] = Array.from({ length: 288 }, (_, i): Entry[] => [
+  { t: i * 300_000 + 1000, input: 'wall', level: 1 },
+  { t: i * 300_000 + 1200, input: 'wall', level: 0 },
+  ...(i % 12 === 0 ? [{ t: i * 300_000 + 5000, net: (i / 12) % 2 === 0 ? (0 as const) : (1 as const) }] : []),
+]).flat()
+const unit = settled({
+  channels: [{ ch: 1 }, { ch: 2, pulseMs: 800 }],
+  inputs: [{ id: 'wall', debounceMs: 30, holdMs: 900 }],
+  interlock: [{ chs: [1, 2], deadMs: 300 }],
+  rules: [
+    {
+      id: 'a',
+      when: { input: 'wall', event: 'short' },
+      do: [
+        { set: 'toggle', ch: 1 },
+        { timer: 't', ms: 60_000 },
+      ],
+    },
+    { id: 'b', when: { timer: 't' }, do: [{ set: 'on', ch: 2 }] },
+    { id: 'c', when: { ch: 2, becomes: 'off' }, do: [{ publish: 'x', value: '$ch2' }] },
+  ],
+})
+const lamp = [0, 1].flatMap((a) => [0, 1].map((b) => ({ a, b, lux: 400 * b + 5 * a, tone: a })))
 const readings = twelve.pads.reduce((n, p) => n + Object.keys(p).length, 0)
 console.log(`\nsolvers, against one frame of ${frameMs} ms`)
 for (const [name, run] of [
   ['identify, 3 observations', () => identify(evidence)],
   [`pads, 12 with ${readings} readings`, () => solvePads(twelve)],
   ['jig, 10 pins to 10 pads', () => planJig(ten)],
+  ['pins, 12 with 4 signs', () => inferPins(pins, signs, trials, [])],
+  ['behaviour, a day of events', () => runUnit(unit, day, 86_400_000)],
+  ['lights, four set points', () => inferWhite(lamp)],
 ] as const) {
   const ms = once(run)
   console.log(`  ${name.padEnd(28)} ${ms.toFixed(2)} ms   ${(ms / frameMs).toFixed(3)} of a frame`)

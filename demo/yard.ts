@@ -1,4 +1,5 @@
 import { readEdge } from '@fresh-coat/core/module/map'
+import { hubStarts } from '@fresh-coat/core/profile/hub-words'
 import { type CommandName, runCommand } from '../server/commands'
 import type { Db } from '../server/db/client'
 import { keepFile } from '../server/files/keep'
@@ -128,7 +129,10 @@ async function kitOf(
   const lampModule = await yard.idOf('add-kit', { kind: 'module', ...modules.lamp })
   await yard.run('add-kit', { kind: 'module', ...modules.plug })
   for (const [name, watts, kind] of loads) await yard.run('add-kit', { kind: 'load', name, data: { watts, kind } })
-  return { adapter, strongAdapter, instrument, lampModule, hub: await yard.idOf('add-hub', { name: 'Mantel' }) }
+  const hub = await yard.idOf('add-hub', { name: 'Mantel' })
+  const [tree] = hubStarts
+  await yard.run('word-hub', { hubId: hub, version: 1, phrases: { ...tree?.phrases, name: 'Mantel' } })
+  return { adapter, strongAdapter, instrument, lampModule, hub }
 }
 
 async function imagesOf(yard: Yard): Promise<Things['images']> {

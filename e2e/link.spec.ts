@@ -174,7 +174,8 @@ test('written from the page, lost in the middle, finished from its journal, and 
   await hands(page, 'on')
   // It says what it says at the rate of its boot text, and that is the evidence.
   await expect(page.getByText(/hello from the new coat/).first()).toBeVisible()
-  // It is asked what its firmware can be asked, and its answer is held against what was written.
+  // It is asked what its firmware can be asked, at the rate of its program, and its answer is held against what was written.
+  await expect(card(page).getByText(/115.200 baud/)).toBeVisible()
   await card(page).getByRole('button', { name: 'Which version?' }).click()
   await expect(card(page).getByText(/It (is|says) 9\.4\.1/)).toBeVisible()
   await expect(card(page).getByRole('button', { name: 'Relay on' })).toBeDisabled()

@@ -14,6 +14,7 @@ const views: Record<string, string> = {
   start: '/units/7/start',
   join: '/units/15/join',
   pins: '/units/24/pins',
+  behaviour: '/units/1/behaviour',
   meter: '/units/3/meter',
   hub: '/units/6/hub',
   boards: '/boards',

@@ -1,6 +1,7 @@
 import type { Metadata } from 'next'
 import { shortMoment, Tag } from '@/components/paint/paint'
 import { FirstFlash } from '@/components/practice/first-flash'
+import { ModuleHunt } from '@/components/practice/module-hunt'
 import { PadHunt } from '@/components/practice/pad-hunt'
 import { Rehearsal } from '@/components/practice/rehearsal'
 import { database } from '@/server/db/client'
@@ -42,6 +43,12 @@ export default async function Practice() {
             Find the pads
           </h2>
           <PadHunt first={12} />
+        </section>
+        <section className="sheet grid gap-3 p-4" aria-labelledby="pins">
+          <h2 id="pins" className="text-[1.2rem]">
+            Which pin does what
+          </h2>
+          <ModuleHunt first={4} />
         </section>
       </div>
       <aside className="border-t border-rule bg-sheet-2 px-5 py-3.5 lg:border-t-0 lg:border-l" aria-label="Runs">

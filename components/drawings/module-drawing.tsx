@@ -117,11 +117,17 @@ export function ModuleDrawing({
   pins,
   chip,
   chosen,
+  lit = [],
+  bare = false,
   onChoose,
 }: {
   pins: readonly DrawnPin[]
   chip: string
   chosen: string | null
+  /** Pins that are driven now. */
+  lit?: readonly string[]
+  /** The module alone, without what its pins do beside it. */
+  bare?: boolean
   /** Left out where the pins are only shown. */
   onChoose?: (pin: string) => void
 }) {
@@ -131,7 +137,7 @@ export function ModuleDrawing({
   const y = (row: number) => 92 + row * pitch
   return (
     <svg
-      viewBox={`0 0 ${width} ${height}`}
+      viewBox={bare ? `245 0 370 ${height}` : `0 0 ${width} ${height}`}
       className="min-h-0 w-full flex-1"
       style={{ maxHeight: 460 }}
       role={onChoose ? 'group' : 'img'}
@@ -179,7 +185,7 @@ export function ModuleDrawing({
           x={i < half ? 270 : 590}
           y={y(i < half ? i : i - half)}
           right={i >= half}
-          chosen={chosen === pin.pin}
+          chosen={chosen === pin.pin || lit.includes(pin.pin)}
           onChoose={onChoose ? () => onChoose(pin.pin) : null}
           hatch="closed-pin"
         />

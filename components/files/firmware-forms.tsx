@@ -5,6 +5,7 @@ import { buildName } from '@fresh-coat/core/flash/upgrade'
 import { compareVersions, readVersion } from '@fresh-coat/core/flash/version'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import type { ConsoleWords } from '@fresh-coat/core/link/questions'
+import type { Phrases } from '@fresh-coat/core/profile/phrases'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
 import { useState } from 'react'
 import { CommandForm } from '@/components/forms/command-form'
@@ -12,6 +13,7 @@ import { AreaField, NumberField, OffsetField, SelectField, TextField, Tick } fro
 import Link from '@/components/link'
 import { amount, buttonClass } from '@/components/paint/paint'
 import { ConsoleWordsForm } from './console-words-form'
+import { PhrasesForm } from './phrases-form'
 
 interface Values {
   [key: string]: unknown
@@ -22,6 +24,7 @@ interface Values {
   startOffsets: Partial<Record<Family, number>>
   releases: Release[]
   console: ConsoleWords | null
+  phrases: Phrases | null
 }
 const blank: Release = {
   version: '',
@@ -75,6 +78,7 @@ export function FirmwareForm({
     startOffsets: Partial<Record<Family, number>>
     releases: Release[]
     console: ConsoleWords | null
+    phrases: Phrases | null
   }
 }) {
   const [draft, setDraft] = useState<Release>(blank)
@@ -87,8 +91,18 @@ export function FirmwareForm({
         startOffsets: profile.startOffsets,
         releases: profile.releases,
         console: profile.console,
+        phrases: profile.phrases,
       }
-    : { name: '', families: [], setupAddress: '', about: '', startOffsets: {}, releases: [], console: null }
+    : {
+        name: '',
+        families: [],
+        setupAddress: '',
+        about: '',
+        startOffsets: {},
+        releases: [],
+        console: null,
+        phrases: null,
+      }
   const filesOf = (r: Release) =>
     images.filter(
       (f) => f.release === buildName(r) && ((f.inspection as ImageInspection | null)?.family ?? r.family) === r.family,
@@ -139,6 +153,7 @@ export function FirmwareForm({
                 ))}
             </div>
           </fieldset>
+          <PhrasesForm name={v.name} phrases={v.phrases} onChange={(phrases) => set({ phrases })} />
           <ConsoleWordsForm words={v.console} onChange={(console) => set({ console })} />
           {v.families.includes('CM3') && (
             <div className="max-w-[24rem]">

@@ -1,7 +1,7 @@
 'use client'
 import { dischargeClock, gatesFor, hazardOf, openGate } from '@fresh-coat/core/unit/gates'
 import type { UnitView } from '@fresh-coat/core/unit/view'
-import { type GateId, gateWords, type StepId } from '@fresh-coat/core/unit/way'
+import { type GateId, gateTitle, gateWords, type StepId } from '@fresh-coat/core/unit/way'
 import { useEffect, useState } from 'react'
 import { HazardPhoto } from '@/components/drawings/hazard-photo'
 import { buttonClass, Key } from '@/components/paint/paint'
@@ -119,7 +119,7 @@ export function GateCard({
   confirm: (said: Said) => void
 }) {
   const [measured, setMeasured] = useState('')
-  const words = gateWords[gate]
+  const title = gateTitle(gate, step)
   const reading = readings[gate]
   const clock = gate === 'discharged' ? dischargeClock(view) : null
   const left = useSecondsUntil(clock?.over ?? null)
@@ -128,7 +128,7 @@ export function GateCard({
   const all = gatesFor(view, step)
   return (
     <form
-      aria-label={`Gate: ${words.title}`}
+      aria-label={`Gate: ${title}`}
       className="-mx-5 -my-4 grid min-h-[calc(100%+2rem)] content-start gap-4 bg-ochre-soft px-5 pb-5"
       onSubmit={(e) => {
         e.preventDefault()
@@ -137,7 +137,7 @@ export function GateCard({
     >
       <span className="stripes -mx-5 block h-4" aria-hidden="true" />
       <p className="text-ink-2">First{all.length > 1 ? `, gate ${all.indexOf(gate) + 1} of ${all.length}` : ''}</p>
-      <h2 className="font-title text-[1.65rem] leading-[1.15] font-semibold">{words.title}</h2>
+      <h2 className="font-title text-[1.65rem] leading-[1.15] font-semibold">{title}</h2>
       <p className="text-[1.02rem]">
         {hazardOf(view, gate)}
         {clock && ' Measure across each capacitor and the plug pins, with a meter just tried on a known source.'}
@@ -151,7 +151,7 @@ export function GateCard({
         className={`${buttonClass('plain')} min-h-[3.4rem] justify-self-stretch text-[1.1rem]`}
         disabled={mayNot}
       >
-        {early ? 'Measured before the time, below 30 V' : words.confirm}
+        {early ? 'Measured before the time, below 30 V' : gateWords[gate].confirm}
         <Key>g</Key>
       </button>
       {mayNot && <p className="text-ink-2">Before its time the wait ends only with a reading below 30 V.</p>}

@@ -60,6 +60,7 @@ const workAt: Partial<Record<StepId, readonly string[]>> = {
   backup: ['read', 'write'],
   write: ['write'],
   start: ['listen'],
+  pins: ['listen'],
 }
 
 /** One step of one unit: the strip, the sheet with its drawing and card, what is known on demand, the one next action below. */

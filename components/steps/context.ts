@@ -3,6 +3,7 @@ import type { Pace } from '@fresh-coat/core/fleet/bench-time'
 import type { Marking } from '@fresh-coat/core/identify/markings'
 import type { ConsoleWords } from '@fresh-coat/core/link/questions'
 import type { KitModule } from '@fresh-coat/core/module/map'
+import type { Phrases } from '@fresh-coat/core/profile/phrases'
 import type { TwinBackup } from '@fresh-coat/core/steps/backup/facts'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
 import type { RouteCost } from '@fresh-coat/core/unit/cost'
@@ -20,7 +21,7 @@ export interface Choices {
   modules: KitModule[]
   /** A person's own lines for tools of theirs, with their placeholders. */
   lines: { id: string; name: string; text: string }[]
-  hubs: { id: string; name: string }[]
+  hubs: { id: string; name: string; version: number; phrases: Phrases | null }[]
   profiles: {
     id: string
     name: string
@@ -28,6 +29,7 @@ export interface Choices {
     setupAddress: string
     releases: Release[]
     console: ConsoleWords | null
+    phrases: Phrases | null
   }[]
   images: UnitFile[]
   /** Kept stock firmware of other units of the same board. */

@@ -72,7 +72,7 @@ const choices: Choices = {
     { id: '5f0f54a8-6f0e-4a51-9a6b-0d4a7f3a2a02', name: 'Outlet meter', percent: 0.5, digits: 2, resolution: 0.1 },
   ] as never,
   loads: [{ id: '5f0f54a8-6f0e-4a51-9a6b-0d4a7f3a2a03', name: 'Fan heater', watts: 1920, kind: 'resistive' }],
-  hubs: [{ id: '5f0f54a8-6f0e-4a51-9a6b-0d4a7f3a2a04', name: 'Mantel' }],
+  hubs: [{ id: '5f0f54a8-6f0e-4a51-9a6b-0d4a7f3a2a04', name: 'Mantel', version: 1, phrases: null }],
   profiles: [],
   images: [],
   twins: [],

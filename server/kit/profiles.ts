@@ -1,4 +1,5 @@
 import type { ConsoleWords } from '@fresh-coat/core/link/questions'
+import type { Phrases } from '@fresh-coat/core/profile/phrases'
 import { count } from 'drizzle-orm'
 import type { Db } from '../db/client'
 import { profile } from '../db/schema'
@@ -35,6 +36,61 @@ const plainsongConsole: ConsoleWords = {
   ],
 }
 
+const words = (name: string, form: Phrases['form'], maxLine: number, phrases: Phrases['phrases']): Phrases => ({
+  format: 'fresh-coat/phrases',
+  version: 1,
+  name,
+  form,
+  maxLine,
+  phrases,
+})
+
+/** Settings as each of them takes it: lines, a tree, a list of what to tick on its pages. */
+const plainsongWords = words('Plainsong', 'lines', 64, {
+  'pin.relay': 'let {gpio} move relay {index}, {active} means on',
+  'pin.button': 'let {gpio} hear button {index}',
+  'pin.switch': 'let {gpio} hear switch {index}',
+  'pin.motion': 'let {gpio} hear movement {index}',
+  'pin.led': 'let {gpio} shine {index}, {active} means lit',
+  'pin.pulse-power': 'let {gpio} count watts',
+  'pin.pulse-volt-amp': 'let {gpio} count volts and amperes in turn',
+  'pin.pulse-choice': 'let {gpio} choose between the two',
+  'power.off': 'relay {index} wakes off',
+  'power.on': 'relay {index} wakes on',
+  'power.last': 'relay {index} wakes as it slept',
+  pulse: 'relay {index} lets go after {ms|s} s',
+  debounce: 'button {index} settles in {ms} ms',
+  hold: 'button {index} is long after {ms|s} s',
+  'rule.short.toggle': 'when button {inputIndex} is short, flip relay {index}',
+  'rule.hold.toggle': 'when button {inputIndex} is long, flip relay {index}',
+  'rule.change.toggle': 'when switch {inputIndex} moves, flip relay {index}',
+  'net.first': 'air {ssid} key {password}',
+  'net.name': 'call me {host}',
+  'mqtt.server': 'post {host}:{port}',
+  'mqtt.topic': 'post under {topic}',
+})
+const latticeWords = words('Lattice', 'yaml', 0, {
+  'pin.relay': ['outlets.r{index}.pad = {pin}', 'outlets.r{index}.rest = {active|01}'],
+  'pin.button': 'ears.b{index}.pad = {pin}',
+  'pin.led': 'lamps.l{index}.pad = {pin}',
+  'power.off': 'outlets.r{index}.wake = off',
+  'power.on': 'outlets.r{index}.wake = on',
+  'power.last': 'outlets.r{index}.wake = last',
+  motor: [
+    'drives.{id}.open-seconds = {openMs|s}',
+    'drives.{id}.close-seconds = {closeMs|s}',
+    'drives.{id}.relays = {open}+{close}',
+  ],
+})
+const skiffWords = words('Skiff', 'checklist', 60, {
+  'pin.relay': 'Pin page: {pin} is a relay, slot {index|z2}',
+  'pin.button': 'Pin page: {pin} is a button, slot {index|z2}',
+  'pin.cool': 'Pin page: {pin} is cool white, slot {index|z2}',
+  'pin.warm': 'Pin page: {pin} is warm white, slot {index|z2}',
+  'power.off': 'Start page: slot {index|z2} off',
+  'power.last': 'Start page: slot {index|z2} as before',
+})
+
 /** Three made-up firmware profiles as editable data; the user adds their own. */
 const shipped = [
   {
@@ -43,6 +99,7 @@ const shipped = [
       families: ['LX106', 'LX6'],
       setupAddress: '192.168.4.1',
       console: plainsongConsole,
+      phrases: plainsongWords,
       about: 'Small and plain, for plugs and switches.',
       releases: [
         release('3.1.0', 'small', 330_000),
@@ -63,6 +120,7 @@ const shipped = [
     data: {
       families: ['LX6', 'LX7', 'RV32'],
       setupAddress: '10.44.0.1',
+      phrases: latticeWords,
       about: 'For boards with many outputs.',
       releases: [
         release('2.3.0', 'full', 480_336, { family: 'LX6' }),
@@ -76,6 +134,7 @@ const shipped = [
     data: {
       families: ['ARM968-A', 'ARM968-B', 'CM3'],
       setupAddress: '192.168.19.1',
+      phrases: skiffWords,
       about: 'For the families without a boot strap.',
       startOffsets: { CM3: 0x10000 },
     },

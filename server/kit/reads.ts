@@ -3,6 +3,7 @@ import type { Release } from '@fresh-coat/core/flash/release'
 import { type FamilyCounts, gatherMarkings, type Marking, markingKey } from '@fresh-coat/core/identify/markings'
 import type { ConsoleWords } from '@fresh-coat/core/link/questions'
 import type { KitModule } from '@fresh-coat/core/module/map'
+import type { Phrases } from '@fresh-coat/core/profile/phrases'
 import type { Adapter, Instrument } from '@fresh-coat/core/unit/view'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
@@ -16,6 +17,7 @@ export interface ProfileData {
   releases?: Release[]
   startOffsets?: Partial<Record<Family, number>>
   console?: ConsoleWords | null
+  phrases?: Phrases | null
 }
 export interface Profile {
   id: string

@@ -1,3 +1,4 @@
+import { Phrases } from '@fresh-coat/core/profile/phrases'
 import { moneyShape } from '@fresh-coat/core/unit/cost'
 import { factsOfUnit } from '@fresh-coat/core/unit/facts'
 import { testDirections } from '@fresh-coat/core/unit/view'
@@ -6,7 +7,7 @@ import { z } from 'zod'
 import { command } from '../db/command'
 import { two } from '../db/day'
 import { Refused } from '../db/fault'
-import { id, name } from '../db/fields'
+import { id, name, version } from '../db/fields'
 import { keepSetting } from '../kit/settings'
 import { viewOf } from '../units/one'
 
@@ -16,6 +17,12 @@ const addHub = command(z.object({ name }), async (c, input) => {
   const row = await c.insert('hub', input)
   await c.tell({ kind: 'hub-added', sentence: `hub added: ${row.name}` })
   return { id: row.id }
+})
+
+const wordHub = command(z.object({ hubId: id, version, phrases: Phrases.nullable() }), async (c, input) => {
+  const row = await c.update('hub', input.hubId, input.version, { phrases: input.phrases })
+  await c.tell({ kind: 'hub-worded', sentence: `what ${row.name} takes in is written down` })
+  return { version: row.version }
 })
 
 const addHubTest = command(
@@ -63,4 +70,9 @@ const setSite = command(
   },
 )
 
-export const networkCommands = { 'add-hub': addHub, 'add-hub-test': addHubTest, 'set-site': setSite }
+export const networkCommands = {
+  'add-hub': addHub,
+  'word-hub': wordHub,
+  'add-hub-test': addHubTest,
+  'set-site': setSite,
+}

@@ -1,3 +1,4 @@
+import { Phrases } from '@fresh-coat/core/profile/phrases'
 import { isSlug } from '@fresh-coat/core/topics/slug'
 import { type Money, readMoney } from '@fresh-coat/core/unit/cost'
 import { and, desc, eq, isNull, or, sql } from 'drizzle-orm'
@@ -44,12 +45,26 @@ export async function siteOf(source: Source): Promise<Site> {
   return readSite(row?.value)
 }
 
-export const hubs = (source: Source): Promise<{ id: string; name: string }[]> =>
-  source
-    .select({ id: schema.hub.id, name: schema.hub.name })
-    .from(schema.hub)
-    .where(isNull(schema.hub.struckAt))
-    .orderBy(schema.hub.name)
+export interface Hub {
+  id: string
+  name: string
+  version: number
+  /** What it takes in, in its own words. */
+  phrases: Phrases | null
+}
+
+export async function hubs(source: Source): Promise<Hub[]> {
+  const { hub } = schema
+  const rows = await source
+    .select({ id: hub.id, name: hub.name, version: hub.version, phrases: hub.phrases })
+    .from(hub)
+    .where(isNull(hub.struckAt))
+    .orderBy(hub.name)
+  return rows.map((h) => {
+    const read = Phrases.safeParse(h.phrases)
+    return { ...h, phrases: read.success ? read.data : null }
+  })
+}
 
 export interface NetworkRow {
   id: string

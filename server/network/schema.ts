@@ -2,7 +2,12 @@ import { boolean, index, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-
 import { at, changeable } from '../db/columns'
 import { unit } from '../units/schema'
 
-export const hub = pgTable('hub', { ...changeable(), name: text('name').notNull() })
+export const hub = pgTable('hub', {
+  ...changeable(),
+  name: text('name').notNull(),
+  /** What it takes in, in its own words; null where nobody has written them down. */
+  phrases: jsonb('phrases'),
+})
 
 export const hubTest = pgTable(
   'hub_test',

@@ -5,6 +5,7 @@ import { nextName } from '@fresh-coat/core/fleet/next-name'
 import type { Marking } from '@fresh-coat/core/identify/markings'
 import type { ConsoleWords } from '@fresh-coat/core/link/questions'
 import type { KitModule } from '@fresh-coat/core/module/map'
+import type { Phrases } from '@fresh-coat/core/profile/phrases'
 import type { BackupFact, TwinBackup } from '@fresh-coat/core/steps/backup/facts'
 import { bootOf } from '@fresh-coat/core/steps/start/facts'
 import { entryLogOf } from '@fresh-coat/core/steps/wire/facts'
@@ -17,7 +18,7 @@ import { type LogLine, logLines } from '../db/log'
 import * as schema from '../db/schema'
 import { images } from '../files/reads'
 import { kitViews, type Line, type Load, markings, type ProfileData } from '../kit/reads'
-import { hubs, otherUnits } from '../network/reads'
+import { type Hub, hubs, otherUnits } from '../network/reads'
 import { viewByNumber } from './load'
 import { costOfRoutes } from './pace'
 import { type PageBundle, pageBundle } from './page-bundle'
@@ -32,7 +33,7 @@ export interface Choices {
   lines: Line[]
   /** Contact maps of modules. */
   modules: KitModule[]
-  hubs: { id: string; name: string }[]
+  hubs: Hub[]
   profiles: {
     id: string
     name: string
@@ -40,6 +41,7 @@ export interface Choices {
     setupAddress: string
     releases: Release[]
     console: ConsoleWords | null
+    phrases: Phrases | null
   }[]
   images: UnitFile[]
   /** Kept stock firmware of other units of the same board. */
@@ -115,7 +117,7 @@ async function choicesFor(source: Source, view: UnitView, around: PageBundle, st
   return {
     ...kitViews(at('pads') ? (around.kit ?? []) : (around.kit ?? []).filter((k) => k.kind !== 'module')),
     boards: await (at('arrive') ? boardChoices(source) : none<BoardChoice>()),
-    hubs: await (at('hub') ? hubs(source) : none<{ id: string; name: string }>()),
+    hubs: await (at('hub') ? hubs(source) : none<Hub>()),
     profiles: (around.profiles ?? []).map((p) => profileChoice(p, at)),
     images: await (at('check') ? images(source) : none<UnitFile>()),
     twins: await (at('backup') || at('pins') ? twins(source, view) : none<TwinBackup>()),
@@ -139,6 +141,7 @@ function profileChoice(
     families: data.families,
     setupAddress: data.setupAddress,
     releases: at('watch') ? (data.releases ?? []) : [],
+    phrases: at('behaviour') ? (data.phrases ?? null) : null,
     console: at('start') || at('pins') ? (data.console ?? null) : null,
   }
 }

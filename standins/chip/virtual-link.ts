@@ -38,6 +38,8 @@ const bootText: Record<ChipSpec['family'], { rate: number; download: string; pro
 }
 /** A program that runs says something again and again. */
 const programSpeaksEveryMs = 400
+/** What it says of itself once it runs comes at this rate, whatever that of the boot text was. */
+const programRate = 115_200
 
 const leastTimerMs = 12
 
@@ -178,7 +180,7 @@ export class VirtualLink implements ByteLink {
     }
     if (!this.loader && this.rom.runs && this.time - this.spokeAt > programSpeaksEveryMs) {
       this.spokeAt = this.time
-      this.speak('status: still here\r\n', bootText[this.spec.family].rate)
+      this.speak('status: still here\r\n', programRate)
     }
   }
 
@@ -214,8 +216,7 @@ export class VirtualLink implements ByteLink {
 
   /** The program that runs answers every line that it hears at its rate. */
   private program(byte: number): void {
-    const { rate } = bootText[this.spec.family]
-    if (!this.rom.runs || this.rate !== rate) return
+    if (!this.rom.runs || this.rate !== programRate) return
     if (byte !== newLine) {
       if (this.pending.length < longestLine) this.pending.push(byte)
       return
@@ -223,7 +224,7 @@ export class VirtualLink implements ByteLink {
     const line = String.fromCharCode(...this.pending).trim()
     this.pending = []
     const answer = this.ran.answer(line, (this.time - this.startedAt) / 1000)
-    this.speak(`${answer.say}\r\n`, rate)
+    this.speak(`${answer.say}\r\n`, programRate)
     if (answer.restart) this.restart('free')
   }
 

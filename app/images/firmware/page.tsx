@@ -51,6 +51,7 @@ export default async function Firmware() {
                 about: p.data.about,
                 startOffsets: p.data.startOffsets ?? {},
                 console: p.data.console ?? null,
+                phrases: p.data.phrases ?? null,
                 releases: z
                   .array(Release)
                   .catch([])

@@ -1,25 +1,31 @@
 'use client'
-import { channelsOf, templateOf } from '@fresh-coat/core/steps/pins/facts'
-import { type DrawnOutput, OutputsDrawing } from '@/components/drawings/outputs-drawing'
-import { TextField } from '@/components/forms/fields'
+import type { Rule } from '@fresh-coat/core/behaviour/definition'
+import { inputsOf, nastyCases, plainCase, spansOf } from '@fresh-coat/core/behaviour/of-template'
+import type { BehaviourRun, Entry } from '@fresh-coat/core/behaviour/run'
+import { behaviourOf, openLoadFindings, rulesOf, simulated } from '@fresh-coat/core/steps/behaviour/facts'
+import { channelsOf } from '@fresh-coat/core/steps/pins/facts'
+import { type ReactNode, useMemo } from 'react'
+import { BehaviourLine, type Lane } from '@/components/drawings/behaviour-line'
+import { AreaField, NumberField, TextField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
+import { buttonClass, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
+import { MainsInput } from './mains-input'
+import { Phases } from './phases'
+import { type Names, RuleWords } from './rule-words'
+import { SettingSheet } from './sheet'
+import { Travel } from './travel'
+import { Watchdog } from './watchdog'
 
 type Props = SurfaceProps<'behaviour'>
 type Channel = Props['record']['data']['channels'][number]
 
 const powerWords = { off: 'Off', on: 'On', last: 'As before' }
 const untried = (ch: number): Channel => ({ ch, onPower: 'off', tried: false })
-
-function outputsOf({ view, record: { data } }: Props): DrawnOutput[] {
-  const template = templateOf(view)
-  return channelsOf(view).map((ch) => {
-    const known = data.channels.find((c) => c.ch === ch) ?? untried(ch)
-    const pins = template?.pins.filter((p) => (p.ch ?? 1) === ch).map((p) => `${p.pin} ${p.fn}`) ?? []
-    return { ...known, name: `Channel ${ch}`, pins: pins.join(', ') }
-  })
-}
+const pressMs = 250
+/** More rules than these do not fit beside what is asked. */
+const mostOnCard = 2
 
 /** Per output: what it is after a power cut, then whether it was tried. */
 function channelAsks({ record: { data, patch } }: Props, ch: number): Ask[] {
@@ -57,44 +63,345 @@ function channelAsks({ record: { data, patch } }: Props, ch: number): Ask[] {
   ]
 }
 
-/** What it does after a power cut, per output, and whether that was tried. */
-export function BehaviourSurface(props: Props) {
-  const { record, assessment } = props
-  const { data, patch } = record
-  const outputs = outputsOf(props)
-  const here = assessment.steps.find((s) => s.id === 'behaviour')
-  const asks: Ask[] = [
-    ...outputs.flatMap((o) => channelAsks(props, o.ch)),
-    {
-      id: 'note',
-      name: 'Else',
-      ask: 'What else does it do?',
-      said: data.note || null,
-      optional: true,
-      field: (
-        <TextField
-          label="What else it does: buttons, holds, timers"
-          value={data.note}
-          maxLength={2000}
-          onChange={(note) => patch({ note })}
-        />
-      ),
+/** Changes of the timeline as the record takes them. */
+function timelineOf({ record: { data, patch } }: Props, fallback: { timeline: Entry[]; until: number }) {
+  const timeline: Entry[] = data.untilMs > 0 ? data.timeline : fallback.timeline
+  const until = data.untilMs > 0 ? data.untilMs : fallback.until
+  const put = (next: Entry[], untilMs = until) =>
+    patch({ timeline: [...next].sort((a, b) => a.t - b.t).slice(0, 400), untilMs })
+  const edge = (lane: string, t: number, level: 0 | 1): Entry =>
+    lane === 'network' ? { t, net: level } : lane === 'mains' ? { t, mains: level } : { t, input: lane, level }
+  return {
+    timeline,
+    until,
+    put,
+    move: (index: number, t: number) => put(timeline.map((e, i) => (i === index ? { ...e, t } : e))),
+    drop: (index: number) => put(timeline.filter((_, i) => i !== index)),
+    /** On an input a short press; network and mains go away for a while. */
+    press: (lane: string, t: number) => {
+      const away = lane === 'network' || lane === 'mains'
+      const [first, second] = away ? ([0, 1] as const) : ([1, 0] as const)
+      const ms = away ? Math.max(1000, Math.round(until / 12 / 100) * 100) : Math.max(pressMs, Math.round(until / 120))
+      put([...timeline, edge(lane, t, first), edge(lane, Math.min(until, t + ms), second)])
     },
+  }
+}
+
+function Rules({ props, rules, names }: { props: Props; rules: readonly Rule[]; names: Names }) {
+  const { data, patch } = props.record
+  const put = (next: readonly Rule[], changed?: string) =>
+    patch({ rules: [...next], ...(changed ? { triedRules: data.triedRules.filter((r) => r !== changed) } : {}) })
+  const fresh = (): string => {
+    for (let n = rules.length + 1; ; n++) if (!rules.some((r) => r.id === `rule ${n}`)) return `rule ${n}`
+  }
+  const add = () =>
+    put([
+      ...rules,
+      {
+        id: fresh(),
+        when: names.inputs[0] ? { input: names.inputs[0], event: 'hold' } : { boot: true },
+        do: [{ set: 'off', ch: names.channels[0] ?? 1 }],
+      },
+    ])
+  return (
+    <div className="grid gap-2.5">
+      <ul className="grid gap-2" aria-label="Rules">
+        {rules.map((rule, at) => (
+          <RuleWords
+            key={rule.id}
+            rule={rule}
+            names={names}
+            tried={data.triedRules.includes(rule.id)}
+            onChange={(next) =>
+              put(
+                rules.map((r, i) => (i === at ? next : r)),
+                rule.id,
+              )
+            }
+            onRemove={() =>
+              put(
+                rules.filter((_, i) => i !== at),
+                rule.id,
+              )
+            }
+            onTried={(tried) =>
+              patch({ triedRules: [...data.triedRules.filter((r) => r !== rule.id), ...(tried ? [rule.id] : [])] })
+            }
+          />
+        ))}
+      </ul>
+      <div className="flex flex-wrap gap-2">
+        <button type="button" className={buttonClass('plain')} disabled={names.channels.length === 0} onClick={add}>
+          Add a rule
+        </button>
+        {data.rules !== null && (
+          <button type="button" className={buttonClass('quiet')} onClick={() => patch({ rules: null, triedRules: [] })}>
+            The usual ones again
+          </button>
+        )}
+      </div>
+    </div>
+  )
+}
+
+function Timing({ record: { data, patch }, inputs }: Pick<Props, 'record'> & { inputs: readonly string[] }) {
+  const of = (id: string) =>
+    data.inputs.find((i) => i.id === id) ?? { id, debounceMs: 30, holdMs: 0, react: 'instant' as const }
+  const set = (id: string, change: Partial<ReturnType<typeof of>>) =>
+    patch({ inputs: [...data.inputs.filter((i) => i.id !== id), { ...of(id), ...change }] })
+  return (
+    <div className="grid gap-5">
+      {inputs.map((id) => {
+        const now = of(id)
+        const delay = now.react === 'release' || now.holdMs > 0 ? 'the press and then' : ''
+        return (
+          <fieldset key={id} className="grid gap-2">
+            <legend className="font-semibold">{id}</legend>
+            <div className="grid gap-2 sm:grid-cols-2">
+              <NumberField
+                label="Contacts settle in"
+                unit="ms"
+                min={0}
+                max={1000}
+                whole
+                value={now.debounceMs}
+                onChange={(n) => n !== null && set(id, { debounceMs: n })}
+              />
+              <NumberField
+                label="Held from"
+                unit="ms"
+                min={0}
+                max={60_000}
+                whole
+                value={now.holdMs}
+                onChange={(n) => n !== null && set(id, { holdMs: n })}
+              />
+            </div>
+            <label className="flex min-h-6 items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-5"
+                checked={now.react === 'release'}
+                onChange={(e) => set(id, { react: e.target.checked ? 'release' : 'instant' })}
+              />
+              Answers when it is let go
+            </label>
+            <p className="text-[0.93rem] text-ink-2">
+              It answers {delay} {now.debounceMs} ms after.
+              {now.holdMs > 0 && now.holdMs < 500 && ' Under 500 ms people hold it by accident.'}
+              {now.debounceMs > 100 && ' More than 100 ms of settling swallows short taps.'}
+            </p>
+          </fieldset>
+        )
+      })}
+      {inputs.length === 0 && <p>The pin template has no input.</p>}
+    </div>
+  )
+}
+
+function Verdict({ run, stranded, looped }: { run: BehaviourRun | null; stranded: readonly Rule[]; looped: boolean }) {
+  const lost = run?.events.filter((e) => 'publish' in e && e.lost).length ?? 0
+  return (
+    <>
+      {looped && (
+        <p className="flex gap-2.5" role="alert">
+          <Tag severity="error">loop</Tag> Its rules set each other off without end: one of them has to go.
+        </p>
+      )}
+      {stranded.length > 0 && (
+        <p className="flex gap-2.5">
+          <Tag severity="error">gone</Tag> Left out: {stranded.map((r) => r.id).join(', ')}, which names what the
+          template does not have.
+        </p>
+      )}
+      {lost > 0 && (
+        <p className="flex gap-2.5">
+          <Tag severity="watch">lost</Tag> {lost} {lost === 1 ? 'message is' : 'messages are'} lost, and nothing sends{' '}
+          {lost === 1 ? 'it' : 'them'} again: add a rule for when the network comes back.
+        </p>
+      )}
+    </>
+  )
+}
+
+/** In words, for who does not see the drawing. */
+function Twin({ run, say }: { run: BehaviourRun | null; say: (why: string) => string }) {
+  return (
+    <table className="plain">
+      <thead>
+        <tr>
+          <th>At</th>
+          <th>What</th>
+          <th>By</th>
+        </tr>
+      </thead>
+      <tbody>
+        {(run?.events ?? []).slice(0, 300).map((e, i) => (
+          <tr key={i}>
+            <td className="pin">{(e.t / 1000).toFixed(2)} s</td>
+            <td>
+              {'ch' in e
+                ? `channel ${e.ch} ${e.to}`
+                : 'motor' in e
+                  ? `${e.motor} at ${e.pos} %`
+                  : `${e.publish} ${e.value}${e.lost ? ', lost' : ''}`}
+            </td>
+            <td>{'why' in e ? say(e.why) : ''}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}
+
+const whyWords: Record<string, string> = {
+  interlock: 'the interlock',
+  pulse: 'its pulse',
+  'travel-end': 'the end of its travel',
+  'power-on': 'the start',
+  'power-on-last': 'the start, as before',
+  'mains-lost': 'the mains',
+}
+const say = (why: string): string => whyWords[why] ?? `“${why}”`
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
+
+function Lab({ props, here }: { props: Props; here: NonNullable<ReturnType<typeof behaviourOf>> }) {
+  const { view, record, assessment } = props
+  const { data, patch } = record
+  const { template, def, stranded } = here
+  const inputs = inputsOf(template)
+  const rules = rulesOf(view, template)
+  const names: Names = {
+    inputs: inputs.map((i) => i.id),
+    channels: def.channels.map((c) => c.ch),
+    timers: [...new Set(rules.flatMap((r) => r.do).flatMap((d) => ('timer' in d ? [d.timer] : [])))],
+  }
+  const line = timelineOf(props, plainCase(inputs))
+  const key = JSON.stringify([def, line.timeline, line.until])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key holds all that decides
+  const run = useMemo(() => simulated(def, line.timeline, line.until), [key])
+  const lanes: Lane[] = [
+    ...inputs.map((i) => ({ id: i.id, name: capital(i.id), rests: 0 as const })),
+    { id: 'network', name: 'Network', rests: 1 },
+    { id: 'mains', name: 'Mains', rests: 1 },
   ]
+  const step = assessment.steps.find((s) => s.id === 'behaviour')
+  const unsafe = openLoadFindings(view)
+  const tried = rules.filter((r) => data.triedRules.includes(r.id)).length
+  const rest: ReactNode = (
+    <>
+      <Standing conditions={step?.conditions ?? []} />
+      {rules.length > 0 && rules.length <= mostOnCard && <Rules props={props} rules={rules} names={names} />}
+    </>
+  )
   return (
     <StepSheet
       title="What it will do"
-      say="Nothing here switches the unit: say how it is set, then try it."
+      say={
+        <>
+          Nothing here switches the unit: it is worked out. Move an edge, or press on a line for a press there; then try
+          it on the unit.
+        </>
+      }
       drawing={
-        outputs.length === 0 ? (
+        <div className="flex min-h-0 flex-1 flex-col justify-center gap-3">
+          <BehaviourLine
+            lanes={lanes}
+            timeline={line.timeline}
+            until={line.until}
+            spans={spansOf(run?.events ?? [], line.until)}
+            outputs={def.channels.map((c) => ({ ch: c.ch, name: `Channel ${c.ch}` }))}
+            events={run?.events ?? []}
+            say={say}
+            onMove={line.move}
+            onPress={line.press}
+            onDrop={line.drop}
+          />
+          <div className="flex shrink-0 flex-wrap items-center gap-1.5 text-[0.87rem]">
+            <span className="text-ink-2">Try also:</span>
+            {[plainCase(inputs), ...nastyCases(inputs)].map((c) => (
+              <button
+                key={c.id}
+                type="button"
+                className="min-h-[1.9rem] rounded-[8px] border border-ink-3 px-2"
+                onClick={() => line.put(c.timeline, c.until)}
+              >
+                {c.name}
+              </button>
+            ))}
+          </div>
+        </div>
+      }
+      twin={<Twin run={run} say={say} />}
+      findings={unsafe.map((f) => ({ ...f, message: `${f.at.replace('ch', 'Channel ')}: ${f.message}` }))}
+      verdict={<Verdict run={run} stranded={stranded} looped={run === null} />}
+      card={<Questions asks={channelsOf(view).flatMap((ch) => channelAsks(props, ch))} rest={rest} />}
+      more={[
+        {
+          id: 'rules',
+          name: `Rules: ${rules.length}, ${tried} tried`,
+          wide: true,
+          content: <Rules props={props} rules={rules} names={names} />,
+        },
+        { name: 'Presses and holds', content: <Timing record={record} inputs={names.inputs} /> },
+        {
+          id: 'load',
+          name: 'When the unit does not work for it',
+          content: <Phases view={view} record={record} channels={names.channels} />,
+        },
+        (template.motors?.length ?? 0) > 0 && {
+          name: 'Time the motor',
+          content: <Travel view={view} record={record} />,
+        },
+        inputs.some((i) => i.fn === 'ac-sense') && { name: 'Mains inputs', content: <MainsInput /> },
+        data.channels.some((c) => c.load?.kind === 'modem') && {
+          name: 'Watchdog of the modem',
+          content: <Watchdog record={record} />,
+        },
+        { name: 'Setting sheet', content: <SettingSheet view={view} choices={props.choices} /> },
+        {
+          id: 'differs',
+          name: data.differs ? 'It did otherwise' : 'Did it do otherwise?',
+          content: (
+            <>
+              <AreaField
+                label="What the unit did otherwise than is worked out here"
+                mono={false}
+                rows={4}
+                maxLength={2000}
+                value={data.differs}
+                onChange={(differs) => patch({ differs })}
+              />
+              <TextField
+                label="What else it does"
+                value={data.note}
+                maxLength={2000}
+                onChange={(note) => patch({ note })}
+              />
+            </>
+          ),
+        },
+      ]}
+    />
+  )
+}
+
+/** What the unit does with its inputs, over time: worked out from its rules, then tried. */
+export function BehaviourSurface(props: Props) {
+  const here = behaviourOf(props.view)
+  const step = props.assessment.steps.find((s) => s.id === 'behaviour')
+  if (!here || here.def.channels.length === 0)
+    return (
+      <StepSheet
+        title="What it will do"
+        say="Nothing here switches the unit: it is worked out."
+        drawing={
           <p className="rounded-[12px] border border-dashed border-rule p-8 text-center text-ink-2">
             The pin template has no outputs yet.
           </p>
-        ) : (
-          <OutputsDrawing outputs={outputs} />
-        )
-      }
-      card={<Questions asks={asks} rest={<Standing conditions={here?.conditions ?? []} />} />}
-    />
-  )
+        }
+        card={<Standing conditions={step?.conditions ?? []} />}
+      />
+    )
+  return <Lab props={props} here={here} />
 }

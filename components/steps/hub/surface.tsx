@@ -10,6 +10,7 @@ import { StepSheet } from '@/components/frame/sheet'
 import { buttonClass, clockOf, shortMoment, Tag, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Secrets } from '@/components/steps/hub/secrets'
+import { HubText } from '@/components/steps/hub/text'
 
 type Props = SurfaceProps<'hub'>
 type Direction = HubTest['direction']
@@ -186,6 +187,7 @@ export function HubSurface(props: Props) {
       }
       card={<HubCard {...props} />}
       more={[
+        { name: 'Text for the hub', content: <HubText {...props} /> },
         { name: 'Test again', content: <TestAgain {...props} /> },
         view.hubTests.length > 0 && {
           id: 'tests',

@@ -19,6 +19,9 @@ export function editing({ view, record: { data, patch } }: Props, family: KnownF
   return {
     pins,
     change,
+    /** Several pins at once. */
+    changeAll: (all: readonly [pin: string, to: Partial<TemplatePin>][]) =>
+      put(pins.map((p) => ({ ...p, ...(all.find(([pin]) => pin === p.pin)?.[1] ?? {}) }))),
     /** Adds pins beside those that are there. */
     take: (more: TemplatePin[]) => put([...pins, ...more.filter((m) => !pins.some((p) => p.pin === m.pin))]),
     remove: (pin: string) => put(pins.filter((p) => p.pin !== pin)),

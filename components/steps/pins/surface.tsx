@@ -18,8 +18,12 @@ import { TwinProgram } from '@/components/steps/backup/twin-program'
 import type { SurfaceProps } from '@/components/steps/context'
 import { handwork } from '@/components/steps/handwork'
 import { type Editing, editing } from './editing'
+import { LightBench } from './lights'
 import { NamedPins } from './named'
+import { LineForTrials } from './over-line'
 import { PinCard } from './pin-card'
+import { MovingPins, useProbe } from './probe'
+import { SparePin } from './spare'
 import { fnWords } from './words'
 
 type Props = SurfaceProps<'pins'>
@@ -134,6 +138,8 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
   const { data, patch } = record
   const [chosen, setChosen] = useState<string | null>(null)
   const edit = editing(props, family)
+  const usable = usablePins(family)
+  const probe = useProbe(props, family, usable, edit)
   const check = data.template ? checkTemplate(data.template) : null
   const findings = check?.findings ?? []
   const wrong = new Set(findings.filter((f) => f.severity === 'error').map((f) => f.at))
@@ -145,7 +151,8 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
   const unseen = edit.pins.find((p) => !isIdle(p.fn) && confidenceOf(p.evidence) !== 'confirmed' && !seenNow(p))
   const now = chosen ?? (here?.ready ? null : (unseen?.pin ?? null))
   const card =
-    data.power !== null && now ? (
+    probe.card ??
+    (data.power !== null && now ? (
       <PinCard
         key={now}
         id={now}
@@ -162,47 +169,50 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
         rest={
           <Standing conditions={here?.conditions ?? []}>
             {!here?.ready && <p className="text-ink-2">Press a pin in the drawing to say what it does.</p>}
+            {data.power !== null && probe.offer}
           </Standing>
         }
       />
-    )
+    ))
   return (
     <StepSheet
       title="Which pin does what"
       say={
-        <>
-          See each do its work in two sittings, with a power cycle between; then it is confirmed. This is{' '}
-          <Word
-            name="Sitting"
-            open={
-              <button type="button" className={buttonClass()} onClick={() => patch({ sitting: data.sitting + 1 })}>
-                Power was cycled: sitting {data.sitting + 1}
-              </button>
-            }
-          >
-            sitting {data.sitting}
-          </Word>
-          , powered by{' '}
-          {data.power ? (
+        probe.say ?? (
+          <>
+            See each do its work in two sittings, with a power cycle between; then it is confirmed. This is{' '}
             <Word
-              name="Powered by"
-              open={powerAsk(props).answers?.map((a) => (
-                <button key={String(a.label)} type="button" className={buttonClass()} onClick={a.pick}>
-                  {a.label}
+              name="Sitting"
+              open={
+                <button type="button" className={buttonClass()} onClick={() => patch({ sitting: data.sitting + 1 })}>
+                  Power was cycled: sitting {data.sitting + 1}
                 </button>
-              ))}
+              }
             >
-              {powerWords[data.power]}
+              sitting {data.sitting}
             </Word>
-          ) : (
-            'nobody has said what'
-          )}
-          .
-        </>
+            , powered by{' '}
+            {data.power ? (
+              <Word
+                name="Powered by"
+                open={powerAsk(props).answers?.map((a) => (
+                  <button key={String(a.label)} type="button" className={buttonClass()} onClick={a.pick}>
+                    {a.label}
+                  </button>
+                ))}
+              >
+                {powerWords[data.power]}
+              </Word>
+            ) : (
+              'nobody has said what'
+            )}
+            .
+          </>
+        )
       }
-      drawing={<ModuleDrawing pins={drawn} chip={family} chosen={now} onChoose={setChosen} />}
+      drawing={probe.drawing ?? <ModuleDrawing pins={drawn} chip={family} chosen={now} onChoose={setChosen} />}
       twin={<Twin drawn={drawn} family={family} />}
-      findings={findings.map((f) => ({ ...f, message: `${f.at}: ${f.message}` }))}
+      findings={(probe.drawing ? [] : findings).map((f) => ({ ...f, message: `${f.at}: ${f.message}` }))}
       verdict={
         <>
           {check && findings.length === 0 && edit.pins.length > 0 && (
@@ -217,10 +227,25 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
       more={[
         handwork('sensor'),
         handwork('drill'),
+        {
+          name: 'A spare pin',
+          content: <SparePin view={view} family={family} pins={[...usable]} template={edit.pins} />,
+        },
+        edit.pins.some((p) => ['dim', 'cool', 'warm', 'bright', 'temp'].includes(p.fn)) && {
+          name: 'Light bench',
+          content: <LightBench record={record} edit={edit} pins={edit.pins} />,
+        },
+        data.session !== null &&
+          !data.session.restored && {
+            name: 'Drive pins over the line',
+            content: <LineForTrials view={view} choices={props.choices} record={record} />,
+          },
+        probe.roll !== null && { name: 'The trials', wide: true, content: probe.roll },
+        { name: 'Pins that change by themselves', content: <MovingPins record={record} /> },
         { name: 'As text', content: <AsText edit={edit} template={data.template} /> },
         backupOf(view).first && {
           name: 'Named in its stock backup',
-          content: <NamedPins number={view.number} usable={usablePins(family)} edit={edit} />,
+          content: <NamedPins number={view.number} usable={usable} edit={edit} />,
         },
       ]}
     />

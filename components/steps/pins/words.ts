@@ -40,7 +40,10 @@ export const fnGroups: { name: string; fns: PinFunction[] }[] = [
   { name: 'It switches', fns: ['relay', 'latch-set', 'latch-reset', 'buzzer'] },
   { name: 'It is pressed or senses', fns: ['button', 'switch', 'touch', 'motion', 'ac-sense', 'analog', 'one-wire'] },
   { name: 'It lights', fns: ['led', 'dim', 'red', 'green', 'blue', 'cool', 'warm', 'bright', 'temp'] },
-  { name: 'It measures', fns: ['pulse-power', 'pulse-volt-amp', 'pulse-choice', 'meter-tx', 'meter-rx', 'i2c-sda', 'i2c-scl'] },
+  {
+    name: 'It measures',
+    fns: ['pulse-power', 'pulse-volt-amp', 'pulse-choice', 'meter-tx', 'meter-rx', 'i2c-sda', 'i2c-scl'],
+  },
   { name: 'Nothing for us', fns: ['console', 'spare', 'unused', 'forbidden'] },
 ]
 /** What most pins turn out to be. */

@@ -404,7 +404,8 @@ const bit = z.union([z.literal(0), z.literal(1)])
 const time = z.number().superRefine((t, context) => {
   if (!Number.isInteger(t) || t < 0) refuse(context, 'time', [], 'Times are whole milliseconds from 0')
 })
-const EntryShape = z.union([
+/** One entry of a timeline. */
+export const EntryShape = z.union([
   z.object({ t: time, input: z.string(), level: bit }),
   z.object({ t: time, net: bit }),
   z.object({ t: time, mains: bit }),

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { families } from '../families/families'
 import type { ImageInspection } from '../image/inspect'
 import { ConsoleWords } from '../link/questions'
+import { Phrases } from '../profile/phrases'
 import { readVersion } from './version'
 
 /** A release of a firmware as its profile keeps it: one build of one version, for one family. */
@@ -48,6 +49,8 @@ export const ProfileFields = z.object({
   releases: z.array(Release).max(500).default([]),
   /** What it can be asked over its console. */
   console: ConsoleWords.nullable().default(null),
+  /** Its settings in its own words. */
+  phrases: Phrases.nullable().default(null),
 })
 
 /** Bytes of a file that go over the air: of a whole-chip file with a partition table, its program only. */

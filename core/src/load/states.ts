@@ -162,7 +162,21 @@ const rules: Rule[] = [
   },
 ]
 
-const facts = (load: States): string => phases.map((p) => `${p} ${load[p]}`).join(', ')
+const phaseWords: Record<Phase, string> = {
+  unpowered: 'without supply',
+  booting: 'while it starts',
+  started: 'once started',
+  hung: 'when the program stands still',
+  offline: 'without a network',
+}
+const stateWords: Record<CoilState, string> = {
+  on: 'on',
+  off: 'off',
+  held: 'as it was',
+  maybe: 'perhaps on',
+  last: 'as before',
+}
+const facts = (load: States): string => phases.map((p) => `${phaseWords[p]} ${stateWords[load[p]]}`).join(', ')
 
 /** What speaks against a channel, in the order of the codes. A hub that would switch it off makes nothing safe. */
 export function loadFindings(channel: LoadChannel): PlacedFinding<string>[] {

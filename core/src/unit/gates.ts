@@ -3,7 +3,7 @@ import { refitReason } from '../refit/of-unit'
 import { dischargeWait, isolationOf } from '../steps/open/facts'
 import { type Condition, must } from './condition'
 import type { GateRecord, UnitView } from './view'
-import { type GateId, gateWords, type StepId, stepOf, type Work } from './way'
+import { type GateId, gateTitle, gateWords, type StepId, stepOf, type Work } from './way'
 
 /** Gates by what is about to happen (01 M1 to M4, 03 §11), whatever kind of unit it happens to. */
 const gatesOfWork: Record<Exclude<Work, 'as powered'>, readonly GateId[]> = {
@@ -111,15 +111,15 @@ export function gateConditions(view: UnitView, step: StepId): Condition[] {
       must(
         gateWasConfirmed(view, step, gate),
         `${gateWords[gate].confirm}, confirmed.`,
-        `Not confirmed: ${gateWords[gate].title}`,
+        `Not confirmed: ${gateTitle(gate, step)}`,
         'Confirm the gate.',
       ),
     ),
   ]
 }
 
-const gateInstruction = (view: UnitView, gate: GateId): Instruction =>
-  instruction(`gate-${gate}`, gateWords[gate].title, {
+const gateInstruction = (view: UnitView, step: StepId, gate: GateId): Instruction =>
+  instruction(`gate-${gate}`, gateTitle(gate, step), {
     look: hazardOf(view, gate),
     otherwise: 'Confirm it on the page once you have seen it; it is not ticked for you.',
     caution: true,
@@ -133,5 +133,5 @@ export const gateInTheWay = (view: UnitView, step: StepId): GateId | null =>
 /** That gate as the one thing to do. */
 export function gateFirst(view: UnitView, step: StepId): Instruction | null {
   const gate = gateInTheWay(view, step)
-  return gate && gateInstruction(view, gate)
+  return gate && gateInstruction(view, step, gate)
 }

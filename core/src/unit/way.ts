@@ -176,3 +176,9 @@ export const gateWords: Record<GateId, { title: string; confirm: string }> = {
     confirm: 'Handed to a licensed person',
   },
 }
+
+/** At Pins the relays are fed from the unit's own 5 or 12 V rail: one source for 3.3 V, never two. */
+const railTitle =
+  'The bench supply stands at the voltage of the unit’s own rail, its current limit is set, and the adapter’s supply pin is off the unit.'
+export const gateTitle = (gate: GateId, step: StepId): string =>
+  gate === 'current-limit' && step === 'pins' ? railTitle : gateWords[gate].title

@@ -1,5 +1,6 @@
 import { hasError } from '../../edge/finding'
 import { checkTemplate } from '../../pins/check'
+import { needsRestoring } from '../../pins/session'
 import { confidenceOf, isIdle } from '../../pins/template'
 import { type Condition, firstError, must } from '../../unit/condition'
 import { fromOthers, looksOf } from '../../unit/own-look'
@@ -9,10 +10,21 @@ import { templateOf } from './facts'
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {
   const template = templateOf(view)
+  const { session } = view.records.pins.data
   const check = template ? checkTemplate(template) : null
   const used = template?.pins.filter((p) => !isIdle(p.fn)) ?? []
   const open = used.filter((p) => confidenceOf(p.evidence) !== 'confirmed')
   return [
+    ...(session === null
+      ? []
+      : [
+          must(
+            !needsRestoring(session),
+            'Trial functions are set back.',
+            'Functions that were set for trials may still be set in the unit.',
+            'Set all of them back to unused, and say so.',
+          ),
+        ]),
     must(used.length > 0, `${used.length} pins are recorded.`, 'No pin is recorded.', 'Add the pins you found.'),
     must(
       check !== null && !hasError(check.findings),

@@ -1,0 +1,216 @@
+'use client'
+import {
+  inferenceOf,
+  newSession,
+  nextTrial,
+  type ProbeSession,
+  planOf,
+  type SignId,
+} from '@fresh-coat/core/pins/session'
+import { useRouter } from 'next/navigation'
+import { useMemo, useState } from 'react'
+import { NumberField } from '@/components/forms/fields'
+import { Card } from '@/components/frame/card'
+import { buttonClass, Tag } from '@/components/paint/paint'
+import { send } from '@/components/send'
+import { ProbeRoll, TrialCard } from '@/components/steps/pins/probe'
+import {
+  makeVirtualModule,
+  type Response,
+  respond,
+  type SearchScore,
+  scoreSearch,
+  type VirtualModule,
+} from '@/standins/virtual-module'
+
+/** Finding out by trials which pin does what, on a module that clicks, lights and restarts, and whose pins nobody knows. */
+
+const begin = (m: VirtualModule): ProbeSession => ({
+  ...newSession(),
+  begun: true,
+  unknown: [
+    { sign: 'click', count: m.relays.length },
+    { sign: 'led', count: 1 },
+  ],
+})
+
+/** A short tick, where the browser lets a page make one. */
+function tick(): void {
+  try {
+    const audio = new AudioContext()
+    const source = audio.createBufferSource()
+    const buffer = audio.createBuffer(1, 400, 44_100)
+    const data = buffer.getChannelData(0)
+    for (let i = 0; i < data.length; i++) data[i] = (1 - i / data.length) * (i % 9 < 4 ? 0.5 : -0.5)
+    source.buffer = buffer
+    source.connect(audio.destination)
+    source.onended = () => void audio.close()
+    source.start()
+  } catch {
+    // It is shown as well.
+  }
+}
+
+function Seen({ now, sound }: { now: Response | null; sound: boolean }) {
+  return (
+    <div
+      className="flex min-h-[4.5rem] flex-wrap items-center gap-4 rounded-[10px] border border-rule px-4"
+      role="status"
+    >
+      {now === null ? (
+        <span className="text-ink-2">Switch it, then look{sound ? ' and listen' : ''}.</span>
+      ) : now.restart ? (
+        <strong className="text-oxide">Everything went dark, and it starts again.</strong>
+      ) : (
+        <>
+          <span className="flex items-center gap-2">
+            <span
+              className={`inline-block size-7 rounded-full border-2 border-ink ${now.light ? 'bg-ochre-line' : 'bg-sheet'}`}
+              aria-hidden="true"
+            />
+            {now.light ? 'a light is on' : 'no light'}
+          </span>
+          <strong>{now.click ? 'click!' : <span className="font-normal text-ink-2">not a sound</span>}</strong>
+        </>
+      )}
+    </div>
+  )
+}
+
+function Over({ score, module: m, again }: { score: SearchScore; module: VirtualModule; again: () => void }) {
+  return (
+    <Card
+      lead="On the virtual module"
+      ask={score.missed.length === 0 ? 'All of it was found' : `Missed: ${score.missed.join(', ')}`}
+    >
+      <p>
+        <span className="font-title text-[2.2rem] font-bold">{score.score}</span> of 100
+      </p>
+      <ul className="grid gap-1">
+        <li>{score.trials} trials</li>
+        <li>{score.misheard === 0 ? 'nothing misheard' : `${score.misheard} answers were not what was to be seen`}</li>
+        <li>{score.restarts === 0 ? 'it never restarted' : `it restarted ${score.restarts}×`}</li>
+      </ul>
+      <p>
+        It was: {m.relays.map((p, i) => `${p} relay ${i + 1}`).join(', ')}
+        {m.light ? `, ${m.light.pin} a light, on at ${m.light.low ? 'low' : 'high'}` : ''}
+        {m.restarts.length > 0 ? `; ${m.restarts.join(', ')} must not be driven` : ''}.
+      </p>
+      <button type="button" className={`${buttonClass('main')} justify-self-start`} onClick={again}>
+        Another module
+      </button>
+    </Card>
+  )
+}
+
+export function ModuleHunt({ first }: { first: number }) {
+  const router = useRouter()
+  const [seed, setSeed] = useState(first)
+  const [sound, setSound] = useState(false)
+  const module_ = useMemo(() => makeVirtualModule(seed), [seed])
+  const [session, setSession] = useState(() => begin(module_))
+  const [shown, setShown] = useState<Response | null>(null)
+  const [score, setScore] = useState<SearchScore | null>(null)
+  const bench = { family: module_.family, power: 'rail' as const, pins: module_.pins, template: null }
+  const plan = planOf(session, bench)
+  const found = plan && inferenceOf(session, plan)
+  const next = plan && found && nextTrial(session, plan, found)
+  const start = (n: number) => {
+    setSeed(n)
+    setSession(begin(makeVirtualModule(n)))
+    setShown(null)
+    setScore(null)
+  }
+  if (!plan || !found) return null
+  const before = session.trials.at(-1)
+  const drive = () => {
+    if (!next) return
+    const is = respond(module_, next.on, before && !before.reset ? before.on : [])
+    if (is.click && sound) tick()
+    setShown(is)
+  }
+  const put = (change: Partial<ProbeSession>) => {
+    setSession({ ...session, ...change })
+    setShown(null)
+  }
+  const finish = async () => {
+    const signs = found.signs.map((s) => ({ sign: s.id as SignId, pins: s.p >= 0.9 ? s.pins : [] }))
+    const result = scoreSearch(module_, session, signs, plan.expectedTrials)
+    setScore(result)
+    await send('keep-practice', {
+      kind: 'pin search',
+      family: module_.family,
+      score: result.score,
+      data: { seed, trials: result.trials, restarts: result.restarts, misheard: result.misheard },
+    })
+    router.refresh()
+  }
+  return (
+    <div className="grid gap-4">
+      <div className="flex flex-wrap items-end gap-4">
+        <NumberField
+          label="Module number"
+          value={seed}
+          min={1}
+          max={9999}
+          whole
+          onChange={(n) => n && start(n)}
+          className="w-[9rem]"
+        />
+        <button type="button" className={buttonClass()} onClick={() => start(1 + Math.floor(Math.random() * 9999))}>
+          Another module
+        </button>
+        <label className="flex min-h-10 items-center gap-2">
+          <input type="checkbox" className="size-5" checked={sound} onChange={(e) => setSound(e.target.checked)} />
+          With sound
+        </label>
+        <p className="pb-2 text-ink-2">
+          {module_.relays.length === 1 ? 'One relay' : `${module_.relays.length} relays`} and a light, on{' '}
+          {module_.pins.length} pins.
+        </p>
+      </div>
+      <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_20rem]">
+        <div className="grid min-w-0 content-start gap-3">
+          <ProbeRoll session={session} plan={plan} found={found} now={next?.on ?? null} chip={module_.family} />
+          {next && !score && (
+            <div className="grid gap-2">
+              <Seen now={shown} sound={sound} />
+              <button type="button" className={`${buttonClass('main')} justify-self-start`} onClick={drive}>
+                {next.on.length === 0 ? 'Switch everything off' : `Switch on ${next.on.join(', ')}`}
+              </button>
+            </div>
+          )}
+        </div>
+        {score ? (
+          <Over score={score} module={module_} again={() => start(seed + 1)} />
+        ) : next ? (
+          shown === null ? (
+            <Card
+              ask={next.on.length === 0 ? 'Everything off' : `${next.on.join(', ')} on`}
+              how="Switch it first. Then say what was to be seen and heard."
+            />
+          ) : (
+            <TrialCard at={{ session, plan, found, put, sitting: 1 }} on={next.on} n={next.n} />
+          )
+        ) : (
+          <Card
+            ask="Nothing would tell more"
+            how="Say that this is it: what was found is held against what hangs on it."
+          >
+            <ul className="grid gap-1" aria-label="Found">
+              {found.signs.map((s) => (
+                <li key={s.id} className="flex gap-2.5">
+                  <Tag severity={s.p >= 0.99 ? 'ok' : 'watch'}>{(s.p * 100).toFixed(0)} %</Tag>
+                  {s.id === 'click' ? 'click' : 'light'}: {s.pins.join(', ') || 'none of these'}
+                </li>
+              ))}
+            </ul>
+            <button type="button" className={`${buttonClass('main')} justify-self-start`} onClick={() => void finish()}>
+              This is it
+            </button>
+          </Card>
+        )}
+      </div>
+    </div>
+  )
+}

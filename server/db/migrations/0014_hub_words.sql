@@ -1,0 +1,1 @@
+ALTER TABLE "hub" ADD COLUMN "phrases" jsonb;
