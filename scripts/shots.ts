@@ -13,7 +13,7 @@ const views: Record<string, string> = {
   check: '/units/18/check',
   start: '/units/7/start',
   join: '/units/15/join',
-  pins: '/units/24/pins',
+  pins: '/units/19/pins',
   behaviour: '/units/1/behaviour',
   meter: '/units/3/meter',
   hub: '/units/6/hub',
@@ -66,6 +66,25 @@ async function readOverLink(): Promise<void> {
   await hands(page, 'hold')
   await page.waitForTimeout(readMs)
 }
+/** A search for a relay and a light, in the middle of it. */
+async function searchPins(): Promise<void> {
+  const card = page.locator('[data-part="card"]')
+  await card.locator('input').first().fill('150')
+  await card.getByRole('button', { name: /Limit set/ }).click()
+  await card.getByRole('button', { name: /Find pins by trials/ }).click()
+  for (const what of ['Relays that click', 'Lights, on or off'])
+    await card.getByRole('button', { name: `${what}: one more` }).click()
+  await card.getByRole('button', { name: /^Begin/ }).click()
+  let before: string[] = []
+  for (let i = 0; i < 5; i++) {
+    const on = ((await card.getByRole('heading').first().textContent()) ?? '').match(/GPIO\d+/g) ?? []
+    const click = on.includes('GPIO12') !== before.includes('GPIO12')
+    const light = !on.includes('GPIO13')
+    before = on
+    await page.keyboard.press(click && light ? '3' : click ? '1' : light ? '2' : '4')
+    await page.waitForTimeout(400)
+  }
+}
 if (wanted.some(([name]) => name === 'backup')) await plugIn(page, chip)
 for (const [name, path] of wanted) {
   await page.goto(base + path, { waitUntil: 'networkidle' })
@@ -75,6 +94,8 @@ for (const [name, path] of wanted) {
     await page.waitForLoadState('networkidle')
   }
   if (name === 'backup') await readOverLink()
+  if (name === 'pins') await searchPins()
+  if (name === 'behaviour') await page.getByRole('button', { name: 'power cut while on' }).click()
   const y = Number(options.get('scroll') ?? 0)
   if (y > 0) await page.evaluate((to) => window.scrollTo(0, to), y)
   const file = options.get('out') ?? `${folder}/${name}${folder === '.scratch' ? `-${width}-${theme}` : ''}.png`

@@ -180,6 +180,17 @@ describe('what the server shows meanwhile', () => {
     draft.offer({ data: empty, version: 0 }, true)
     expect([draft.snapshot.mine.note, draft.snapshot.base.version]).toEqual(['', 0])
   })
+  test('what is typed while a command is on its way stays, over what the command made of the record', () => {
+    const draft = new Draft<Note>({ data: { ...empty, ohms: 3 }, version: 2 }, async () => ({ state: 'away' }))
+    draft.type({ note: 'typed meanwhile' })
+    draft.offer({ data: { ...empty, ohms: 7 }, version: 3 }, true)
+    expect(draft.snapshot).toMatchObject({
+      mine: { ohms: 7, note: 'typed meanwhile' },
+      base: { version: 3 },
+      state: 'typing',
+    })
+    expect(draft.unsaved).toEqual({ note: 'typed meanwhile' })
+  })
 })
 
 describe('after a reload', () => {

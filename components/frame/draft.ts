@@ -68,7 +68,10 @@ export class Draft<T extends object> {
   /** What the server has now, from a page that was loaded or a command that was answered. */
   offer(theirs: Version<T>, deliberate = false): void {
     if (theirs.version < this.current.base.version && !deliberate) return
-    if (deliberate || !this.isDirty) return this.set({ base: theirs, mine: theirs.data, state: 'saved', other: null })
+    if (!this.isDirty) return this.set({ base: theirs, mine: theirs.data, state: 'saved', other: null })
+    // What was typed while the command was on its way stays, over what it made of the record.
+    if (deliberate)
+      return this.set({ base: theirs, mine: { ...theirs.data, ...this.unsaved }, state: 'typing', other: null })
     this.meet(theirs)
   }
 

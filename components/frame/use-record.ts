@@ -166,7 +166,8 @@ export function useRecord<S extends StepId>(
       restored,
       adopt: (record) => {
         draft.offer(record as Version<StepData[S] & object>, true)
-        void dropDraft(key)
+        if (draft.isDirty) later()
+        else void dropDraft(key)
       },
     }),
     [now, patch, draft, later, key, save, sendNow, restored],

@@ -43,7 +43,7 @@ export function Console({ kept, live }: { kept: string; live: LiveText | null })
   const last = live?.lines.length ?? 0
   // biome-ignore lint/correctness/useExhaustiveDependencies: what came last stays in sight
   useEffect(() => {
-    box.current?.scrollTo({ top: box.current.scrollHeight })
+    if (box.current) box.current.scrollTop = box.current.scrollHeight
   }, [last, look])
   const keptLines = kept
     .split(/\r?\n/)

@@ -13,6 +13,7 @@ import { buttonClass, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { MainsInput } from './mains-input'
 import { Phases } from './phases'
+import { Play } from './play'
 import { type Names, RuleWords } from './rule-words'
 import { SettingSheet } from './sheet'
 import { Travel } from './travel'
@@ -318,6 +319,7 @@ function Lab({ props, here }: { props: Props; here: NonNullable<ReturnType<typeo
             onDrop={line.drop}
           />
           <div className="flex shrink-0 flex-wrap items-center gap-1.5 text-[0.87rem]">
+            {names.inputs.length > 0 && <Play inputs={names.inputs} done={line.put} />}
             <span className="text-ink-2">Try also:</span>
             {[plainCase(inputs), ...nastyCases(inputs)].map((c) => (
               <button
