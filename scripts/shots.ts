@@ -69,6 +69,7 @@ async function readOverLink(): Promise<void> {
 /** A search for a relay and a light, in the middle of it. */
 async function searchPins(): Promise<void> {
   const card = page.locator('[data-part="card"]')
+  await card.getByRole('button', { name: /A bench supply/ }).click()
   await card.locator('input').first().fill('150')
   await card.getByRole('button', { name: /Limit set/ }).click()
   await card.getByRole('button', { name: /Find pins by trials/ }).click()
@@ -77,7 +78,7 @@ async function searchPins(): Promise<void> {
   await card.getByRole('button', { name: /^Begin/ }).click()
   let before: string[] = []
   for (let i = 0; i < 5; i++) {
-    const on = ((await card.getByRole('heading').first().textContent()) ?? '').match(/GPIO\d+/g) ?? []
+    const on: string[] = ((await card.getByRole('heading').first().textContent()) ?? '').match(/GPIO\d+/g) ?? []
     const click = on.includes('GPIO12') !== before.includes('GPIO12')
     const light = !on.includes('GPIO13')
     before = on
