@@ -141,6 +141,37 @@ export const cure: Commands = {
       '{"quantity":"P","reference":{"gainPct":0.5,"digits":2,"resolution":0.1},"indicatedResolution":0.1,"load":{"kind":"resistive","warm":true},"points":[{"id":"a","indicated":58.1,"reference":60.2},{"id":"b","indicated":961.8,"reference":1001.2}]}',
     run: async (input) => (await import('@fresh-coat/core/metering/fit')).fitMeter(input),
   },
+  'meter map': {
+    kind: 'json',
+    line: 'numbered raw values in known states → which is volts, amperes, watts, and the load that tells most',
+    input:
+      '{ mains: { nominalV, nominalHz }, ratingA?, snapshots: [{ id, at?, switch, load: { kind, w }, reference?, raw }], available?, top? }',
+    output: 'best, ranked, keys, explain, others, ignored, settled, nextRanked, next',
+    example:
+      '{"mains":{"nominalV":230,"nominalHz":50},"snapshots":[{"id":"c","switch":"on","load":{"kind":"resistive","w":120},"raw":{"4":512,"5":1179,"6":2303}}]}',
+    run: async (input) => (await import('@fresh-coat/core/metering/raw-map')).meterMap(input),
+  },
+  'meter pulse': {
+    kind: 'json',
+    line: 'pulses of a meter, or a frame of one → volts, amperes, watts, and what can be seen how fast',
+    input:
+      '{ mode: "pulse", constants, corrections?, readings, windowS?, timeoutS?, tickUs?, atW?, reference? } | { mode: "serial", frameHex, layout, scale?, corrections? }',
+    output:
+      'wattPerHz, voltPerHz, ampPerHz, whPerPulse, V, I, P, VA, pf, countStepW, minW, resolution, newCorrections | checksumOk, fields, use, V, I, P, VA, pf',
+    example:
+      '{"mode":"pulse","constants":{"vref":2.5,"foscHz":3500000,"power":{"gain":40,"divisor":128},"dividerTopOhm":2000000,"dividerBottomOhm":1000,"shuntOhm":0.001},"readings":{"power":{"periodUs":22900}},"atW":[5]}',
+    run: async (input) => (await import('@fresh-coat/core/metering/pulse')).meterPulse(input),
+  },
+  'energy correct': {
+    kind: 'json',
+    line: 'readings of a counter, factors, prices → energy and cost, resets and set-backs, standby',
+    input:
+      '{ readings: [{ at, kWh, reset? }], factors?: [{ from, old, new }], prices?: [{ from, perKWh }], standby?: [{ id, W, hoursPerDay? }] }',
+    output: 'intervals, total, corrected, changePct, cost, unpricedKWh, resets, setbacks, standby, findings',
+    example:
+      '{"readings":[{"at":"2026-03-01T00:00:00Z","kWh":40},{"at":"2026-04-01T00:00:00Z","kWh":52.4}],"prices":[{"from":"2026-01-01T00:00:00Z","perKWh":0.28}]}',
+    run: async (input) => (await import('@fresh-coat/core/metering/energy')).correctEnergy(input),
+  },
   'topics plan': {
     kind: 'json',
     line: 'names → unique slugs and MQTT topics, and names that people confuse',

@@ -53,6 +53,34 @@ export const judge: Commands = {
     example: '{"units":[{"n":12,"periodS":10}],"maxPerMinute":30}',
     run: async (input) => (await import('@fresh-coat/core/calculators/report-load')).reportLoad(input),
   },
+  'load check': {
+    kind: 'json',
+    line: 'supply, ratings, load → may it carry this: limit, inrush, DC, motors, coils, latches',
+    input:
+      '{ supply: { kind, V }, ratings: [{ source, A?, W?, Vmin?, Vmax?, scope?, current?, makeA? }], load: { kind, A|VA|W, pf?, count?, hours?, inrushX? }, others?, lead?, coils?, latch? }',
+    output: 'I, totalA, limit, usePct, inrushA, inrushX, verdict, reasons, coils?, latch?, findings',
+    example:
+      '{"supply":{"kind":"ac","V":230},"ratings":[{"source":"relay","A":10,"Vmax":250}],"load":{"kind":"resistive","W":800,"hours":4}}',
+    run: async (input) => (await import('@fresh-coat/core/load/check')).checkLoad(input),
+  },
+  'led-resistor': {
+    kind: 'json',
+    line: 'supply and LED → the resistor, what flows, what it has to bear',
+    input: '{ supplyV, vf, mA, series?, parallel?, eSeries?, choose?, tolPct?, pinLimitMA? }',
+    output: 'exactOhm, ohm, mA, mAmin, mAmax, W, ratingW, totalMA, warnings, findings',
+    example: '{"supplyV":3.3,"vf":2,"mA":4,"eSeries":"E12","pinLimitMA":12}',
+    run: async (input) => (await import('@fresh-coat/core/calculators/led-resistor')).ledResistor(input),
+  },
+  'route compare': {
+    kind: 'json',
+    line: 'routes with prices and minutes → what a number of units costs, from when on which is cheaper, what would change it',
+    input:
+      '{ n, hourValue, maxN?, tornadoN?, must?, routes: [{ id, unitPrice, fixedCost?, minutesFirst, learningRate?, minMinutes?, failProb?, failCost?, criteria }] }',
+    output: 'results, breakEven, tornado, findings',
+    example:
+      '{"n":[1,20],"hourValue":12,"routes":[{"id":"wires","unitPrice":9.5,"fixedCost":22,"minutesFirst":95,"learningRate":0.8,"criteria":{}},{"id":"ready","unitPrice":19,"minutesFirst":15,"criteria":{}}]}',
+    run: async (input) => (await import('@fresh-coat/core/calculators/route-compare')).compareRoutes(input),
+  },
   regulator: {
     kind: 'json',
     line: 'a linear regulator and what it feeds → drop-out, bursts, heat, what may be added',
