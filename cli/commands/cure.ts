@@ -12,6 +12,16 @@ export const cure: Commands = {
       '{"tables":[{"text":"192.168.71.61 dev br0 lladdr 44:b7:d0:31:0a:0f STALE"}],"units":[{"id":"LY-51","apMac":"44:b7:d0:31:0a:10","family":"RV32"}]}',
     run: async (input) => (await import('@fresh-coat/core/network/match')).matchNetwork(input),
   },
+  'net plan': {
+    kind: 'json',
+    line: 'subnet, pool, groups, units → an address and a host name for each, and the lines a server takes',
+    input:
+      '{ subnet, gateway?, pool?: { from, to }, taken?: [{ ip, mac? }], groups?: [{ id, from, to }], leaseTime?, units: [{ id, number, mac, hostname?, group?, ip? }] }',
+    output: 'assignments, conflicts, exports { dnsmasq, isc, csv }, findings',
+    example:
+      '{"subnet":"192.168.71.0/24","gateway":"192.168.71.1","pool":{"from":"192.168.71.100","to":"192.168.71.199"},"units":[{"id":"LY-07","number":7,"mac":"b8:3c:d0:77:1e:9a"}]}',
+    run: async (input) => (await import('@fresh-coat/core/network/plan')).netPlan(input),
+  },
   'pins check': {
     kind: 'json',
     line: 'pin template → is it possible, what happens at power-up',
@@ -180,6 +190,16 @@ export const cure: Commands = {
     example:
       '{"base":"yard","site":"lantern","units":[{"id":"LY-07","number":7,"name":"Glue pot"},{"id":"LY-08","number":8,"name":"Glue Pot!"}]}',
     run: async (input) => (await import('@fresh-coat/core/topics/plan')).planTopics(input),
+  },
+  'thing export': {
+    kind: 'json',
+    line: 'a unit → its W3C Thing Description, without a credential',
+    input:
+      '{ unit: { id, number, uuid, name, room?, firmware?, channels: [{ slug, name? }], meter? }, mqtt?: { host, port?, tls?, prefix }, http?: { base }, security?, mqttVocab? }',
+    output: 'the Thing Description',
+    example:
+      '{"unit":{"id":"LY-07","number":7,"uuid":"5b1c2f0e-7d3a-4c55-9a10-2f6d8e0b7c41","name":"Glue pot","channels":[{"slug":"1"}]},"http":{"base":"http://192.168.71.40"}}',
+    run: async (input) => (await import('@fresh-coat/core/network/thing')).thingOf(input),
   },
   'topics parse': {
     kind: 'json',

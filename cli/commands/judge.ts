@@ -20,6 +20,16 @@ export const judge: Commands = {
     example: '{"releases":[{"version":"1.5","units":[{"id":"LY-04","days":52.5,"restarts":1}]}]}',
     run: async (input) => (await import('@fresh-coat/core/fleet/survival')).fleetSurvival(input),
   },
+  'fleet waves': {
+    kind: 'json',
+    line: 'units, versions, rings, windows → who is updated when, who is not, and when it stops',
+    input:
+      '{ units: [{ id, number, installed, target, role?, canary?, held?, dependsOn?, minutes? }], policy: { start, utcOffset?, rings, soakHours?, window?, minutesPerUnit?, maxPerWindow?, stopRule?, blackouts?, allowDowngrade? }, results?, ics? }',
+    output: 'waves, skipped, ics?',
+    example:
+      '{"units":[{"id":"LY-03","number":3,"installed":"1.4.0","target":"1.5.1"}],"policy":{"start":"2026-06-01T10:00:00Z","rings":[{"name":"all"}]}}',
+    run: async (input) => (await import('@fresh-coat/core/fleet/waves')).fleetWaves(input),
+  },
   'bench plan': {
     kind: 'json',
     line: 'tasks and the minutes there are → which to take, in which order',

@@ -1,0 +1,170 @@
+import fc from 'fast-check'
+import { computed } from '../testing/like'
+import { compareInstalled, fleetWaves } from './waves'
+
+const fault = (outcome: { ok: boolean }) => {
+  const faults = (outcome as { faults?: { code: string; path: string }[] }).faults
+  return outcome.ok ? 'ok' : `${faults?.[0]?.code} ${faults?.[0]?.path}`
+}
+const unit = (number: number, more: object = {}) => ({
+  id: `LY-${String(number).padStart(2, '0')}`,
+  number,
+  installed: '1.4.0',
+  target: '1.5.1',
+  ...more,
+})
+const policy = {
+  start: '2026-06-01T10:00:00Z',
+  utcOffset: '+01:00',
+  rings: [{ name: 'canary', count: 1 }, { name: 'some', share: 0.34 }, { name: 'all' }],
+  soakHours: [48, 24, 24],
+  window: { days: ['mon', 'tue', 'wed', 'thu', 'sun'], from: '22:30', to: '00:30' },
+  minutesPerUnit: 12,
+  maxPerWindow: 8,
+  stopRule: { maxFailures: 0 },
+  blackouts: [{ from: '2026-06-03T20:00:00Z', to: '2026-06-04T08:00:00Z' }],
+}
+const request = {
+  units: [
+    unit(3),
+    unit(7, { installed: 'v1.4', canary: true }),
+    unit(12, { installed: '1.5.0-rc2' }),
+    unit(15, { dependsOn: ['LY-21'] }),
+    unit(21, { installed: '1.3.9' }),
+    unit(30, { installed: '1.5.1' }),
+    unit(40, { role: 'powers-network' }),
+    unit(41, { role: 'bridge', installed: '2.0.0', target: '2.1.0' }),
+  ],
+  policy,
+  ics: true,
+}
+const run = (more: object) => computed(fleetWaves({ ...request, ...more }))
+const skipped = (units: object[], more: object = {}) =>
+  run({ units, policy: { ...policy, ...more } }).skipped.map((s) => `${s.id} ${s.reason}`)
+
+test('the worked example', () => {
+  const { waves, skipped: out, ics } = computed(fleetWaves(request))
+  expect(waves.map((w) => [w.ring, w.notBefore, w.units.map((u) => `${u.id} ${u.start}`).join(', ')])).toEqual([
+    ['canary', '2026-06-01T10:00:00Z', 'LY-07 2026-06-01T21:30:00Z'],
+    ['some', '2026-06-03T21:42:00Z', 'LY-03 2026-06-04T21:30:00Z, LY-12 2026-06-04T21:42:00Z'],
+    ['all', '2026-06-05T21:54:00Z', 'LY-21 2026-06-07T21:30:00Z, LY-15 2026-06-07T21:42:00Z'],
+    ['bridges', '2026-06-08T21:54:00Z', 'LY-41 2026-06-08T21:54:00Z'],
+  ])
+  expect(out).toEqual([
+    { id: 'LY-30', reason: 'current' },
+    { id: 'LY-40', reason: 'manual' },
+  ])
+  expect(ics?.split('\r\n').slice(0, 10)).toEqual([
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'PRODID:-//Fresh Coat//waves//EN',
+    'BEGIN:VEVENT',
+    'UID:canary-20260601T213000Z@fresh-coat.invalid',
+    'DTSTAMP:20260601T100000Z',
+    'DTSTART:20260601T213000Z',
+    'DTEND:20260601T214200Z',
+    'SUMMARY:Update ring canary (1 units)',
+    'END:VEVENT',
+  ])
+})
+
+test.each([
+  ['1.4', 'v1.4.0', 0],
+  ['1.5.0-rc2', '1.5.0', -1],
+  ['1.5.0-rc10', '1.5.0-rc2', -1],
+  ['1.10.0', '1.9.9', 1],
+  ['1.5.0+build7', '1.5', 0],
+])('%s against %s', (a, b, sign) => {
+  expect(Math.sign(compareInstalled(a, b))).toBe(sign)
+  expect(Math.sign(compareInstalled(b, a)) + sign).toBe(0)
+})
+
+test('who is held, newer, or waits for one of those is left out, and who waits in a ring of waits', () => {
+  const units = [
+    unit(1, { held: 'shows a fault' }),
+    unit(2, { dependsOn: ['LY-01'] }),
+    unit(3, { dependsOn: ['LY-02'] }),
+    unit(4, { installed: '1.6.0' }),
+    unit(5, { dependsOn: ['LY-06'] }),
+    unit(6, { dependsOn: ['LY-05'] }),
+    unit(7, { dependsOn: ['LY-08'] }),
+    unit(8, { installed: '1.5.1' }),
+  ]
+  expect(skipped(units)).toEqual([
+    'LY-01 held',
+    'LY-02 blocked-by:LY-01',
+    'LY-03 blocked-by:LY-02',
+    'LY-04 newer',
+    'LY-05 cycle',
+    'LY-06 cycle',
+    'LY-08 current',
+  ])
+  expect(skipped([unit(4, { installed: '1.6.0' })], { allowDowngrade: true })).toEqual([])
+})
+
+test('a failed canary holds everything else; a share alone has no limit of its own', () => {
+  const results = [{ unit: 'LY-07', ok: false }]
+  expect(run({ results }).waves.map((w) => w.status)).toEqual(['stopped', 'held', 'held', 'held'])
+  expect(run({ results: [{ unit: 'LY-07', ok: true }] }).waves.map((w) => w.status)).toEqual([
+    'done',
+    'pending',
+    'pending',
+    'pending',
+  ])
+  const onlyShare = { ...policy, stopRule: { maxFailShare: 1 } }
+  expect(run({ results, policy: onlyShare }).waves[0]).toMatchObject({ status: 'done', failures: 1 })
+})
+
+test('a unit moves to the later ring of what it depends on', () => {
+  const rings = [{ name: 'a', count: 1 }, { name: 'b' }]
+  const { waves } = run({ units: [unit(1, { dependsOn: ['LY-09'] }), unit(9)], policy: { ...policy, rings } })
+  expect(waves.map((w) => [w.ring, w.units.map((u) => u.id)])).toEqual([['b', ['LY-09', 'LY-01']]])
+})
+
+test('names of rings are escaped and long lines folded', () => {
+  const name = `stage, left; ${'ü'.repeat(60)}`
+  const { ics } = run({ policy: { ...policy, rings: [{ name }] } })
+  for (const line of ics?.split('\r\n') ?? []) expect(Buffer.byteLength(line)).toBeLessThanOrEqual(75)
+  expect(ics?.replaceAll('\r\n ', '')).toContain(`SUMMARY:Update ring stage\\, left\\; ${'ü'.repeat(60)} (5 units)`)
+})
+
+test('bad input at its place', () => {
+  const bad = (more: object) => fault(fleetWaves({ ...request, ...more }))
+  expect(bad({ units: [unit(1, { dependsOn: ['LY-99'] })] })).toBe('input /units/0/dependsOn/0')
+  expect(bad({ units: [unit(1), unit(1)] })).toBe('conflict /units/1/id')
+  expect(bad({ policy: { ...policy, start: '2026-06-01' } })).toBe('input /policy/start')
+  expect(bad({ policy: { ...policy, minutesPerUnit: 121 } })).toBe('range /policy/window')
+  expect(bad({ policy: { ...policy, rings: [] } })).toMatch(/^empty \/policy\/rings/)
+})
+
+test('updates never overlap, never leave a window, never come before what they depend on', () =>
+  fc.assert(
+    fc.property(
+      fc.array(fc.record({ minutes: fc.integer({ min: 1, max: 90 }), on: fc.nat(20), canary: fc.boolean() }), {
+        minLength: 1,
+        maxLength: 14,
+      }),
+      fc.integer({ min: 1, max: 4 }),
+      (given, maxPerWindow) => {
+        const units = given.map((g, i) =>
+          unit(i + 1, { minutes: g.minutes, canary: g.canary, dependsOn: g.on < i ? [unit(g.on + 1).id] : [] }),
+        )
+        const { waves } = run({ units, policy: { ...policy, maxPerWindow } })
+        const all = waves.flatMap((w) => w.units)
+        const perWindow = new Map<string, number>()
+        for (const [i, u] of all.entries()) {
+          const [from, to] = [Date.parse(u.start), Date.parse(u.end)]
+          if (i > 0) expect(from).toBeGreaterThanOrEqual(Date.parse(all[i - 1]?.end ?? ''))
+          const opens = new Date(from + 3_600_000 - (22 * 60 + 30) * 60_000)
+          const minutesIn = (opens.getTime() % 86_400_000) / 60_000
+          expect(minutesIn + (to - from) / 60_000).toBeLessThanOrEqual(120)
+          const day = opens.toISOString().slice(0, 10)
+          perWindow.set(day, (perWindow.get(day) ?? 0) + 1)
+          const own = units.find((x) => x.id === u.id) as { dependsOn?: string[] } | undefined
+          for (const d of own?.dependsOn ?? []) expect(all.findIndex((x) => x.id === d)).toBeLessThan(i)
+        }
+        for (const n of perWindow.values()) expect(n).toBeLessThanOrEqual(maxPerWindow)
+      },
+    ),
+    { numRuns: 60 },
+  ))

@@ -1,0 +1,424 @@
+import { z } from 'zod'
+import { utf8 } from '../bytes/text'
+import { inputCodes, type Outcome, parseInput, refusal, refuse } from '../edge/fault'
+import { byText } from '../edge/order'
+
+/** Updates of a fleet in rings: whom to skip, who goes when, inside which windows, and when it stops (brief 05 §8). */
+
+export type WaveStatus = 'pending' | 'done' | 'stopped' | 'held'
+export interface Wave {
+  ring: string
+  status: WaveStatus
+  notBefore: string
+  start: string
+  end: string
+  failures: number
+  units: { id: string; start: string; end: string }[]
+}
+export interface FleetWaves {
+  waves: Wave[]
+  skipped: { id: string; reason: string }[]
+  ics?: string
+}
+
+const minuteMs = 60_000
+const dayMs = 24 * 60 * minuteMs
+const usualMinutes = 10
+const mostDays = 366
+const bridgesRing = 'bridges'
+const days = ['sun', 'mon', 'tue', 'wed', 'thu', 'fri', 'sat'] as const
+
+const versionForm = /^v?\d+(\.\d+)*(-[^+]+)?(\+.*)?$/i
+interface Version {
+  parts: number[]
+  suffix: string | null
+}
+const readVersion = (text: string): Version => {
+  const plain = text.trim().replace(/^v/i, '').replace(/\+.*$/, '')
+  const dash = plain.indexOf('-')
+  return {
+    parts: (dash < 0 ? plain : plain.slice(0, dash)).split('.').map(Number),
+    suffix: dash < 0 ? null : plain.slice(dash + 1),
+  }
+}
+/** Below 0 where `a` is older: numbers part by part, a suffix before none, suffixes as text. */
+export function compareInstalled(a: string, b: string): number {
+  const [x, y] = [readVersion(a), readVersion(b)]
+  for (let i = 0; i < Math.max(x.parts.length, y.parts.length); i++) {
+    const apart = (x.parts[i] ?? 0) - (y.parts[i] ?? 0)
+    if (apart !== 0) return apart
+  }
+  if (x.suffix === y.suffix) return 0
+  if (x.suffix === null) return 1
+  return y.suffix === null ? -1 : byText(x.suffix, y.suffix)
+}
+
+interface WaveUnit {
+  id: string
+  number: number
+  installed: string
+  target: string
+  role: 'normal' | 'bridge' | 'powers-network' | 'powers-hub'
+  canary: boolean
+  held: boolean
+  dependsOn: readonly string[]
+  minutes: number | null
+}
+interface Ring {
+  name: string
+  count: number | null
+  share: number | null
+}
+interface Policy {
+  startMs: number
+  offsetMs: number
+  rings: readonly Ring[]
+  soakHours: readonly number[]
+  window: { days: readonly string[]; fromMin: number; toMin: number } | null
+  minutesPerUnit: number
+  maxPerWindow: number | null
+  maxFailures: number
+  maxFailShare: number
+  blackouts: readonly { from: number; to: number }[]
+  allowDowngrade: boolean
+}
+
+function ownReason(u: WaveUnit, policy: Policy): string | null {
+  const order = compareInstalled(u.installed, u.target)
+  if (order === 0) return 'current'
+  if (u.held) return 'held'
+  if (order > 0 && !policy.allowDowngrade) return 'newer'
+  return u.role === 'powers-network' || u.role === 'powers-hub' ? 'manual' : null
+}
+
+/** Who is left out and why; the others in an order in which nobody comes before what they depend on. */
+function sortOut(units: readonly WaveUnit[], policy: Policy): { skipped: Map<string, string>; order: WaveUnit[] } {
+  const skipped = new Map<string, string>()
+  for (const u of units) {
+    const reason = ownReason(u, policy)
+    if (reason) skipped.set(u.id, reason)
+  }
+  const blocks = (id: string) => skipped.has(id) && skipped.get(id) !== 'current'
+  const numberOf = new Map(units.map((u) => [u.id, u.number]))
+  for (let again = true; again; ) {
+    again = false
+    for (const u of units) {
+      if (skipped.has(u.id)) continue
+      const [blocker] = u.dependsOn.filter(blocks).sort((a, b) => (numberOf.get(a) ?? 0) - (numberOf.get(b) ?? 0))
+      if (blocker === undefined) continue
+      skipped.set(u.id, `blocked-by:${blocker}`)
+      again = true
+    }
+  }
+  const order: WaveUnit[] = []
+  const placed = new Set<string>()
+  const left = units.filter((u) => !skipped.has(u.id))
+  for (;;) {
+    const next = left.find((u) => !placed.has(u.id) && u.dependsOn.every((d) => placed.has(d) || skipped.has(d)))
+    if (!next) break
+    placed.add(next.id)
+    order.push(next)
+  }
+  for (const u of left) if (!placed.has(u.id)) skipped.set(u.id, 'cycle')
+  return { skipped, order }
+}
+
+/** Which ring each unit goes in: an index into the rings, the bridges' ring behind them. */
+function ringsOf(order: readonly WaveUnit[], rings: readonly Ring[]): Map<string, number> {
+  const ringAt = new Map<string, number>()
+  const byNumber = (a: WaveUnit, b: WaveUnit) => a.number - b.number
+  let left = order.filter((u) => u.role !== 'bridge').sort(byNumber)
+  for (const [i, ring] of rings.entries()) {
+    const line = i === 0 ? [...left.filter((u) => u.canary), ...left.filter((u) => !u.canary)] : left
+    const all = i === rings.length - 1 || (ring.count === null && ring.share === null)
+    const wanted = all ? line.length : (ring.count ?? Math.ceil((ring.share ?? 0) * line.length - 1e-9))
+    for (const u of line.slice(0, wanted)) ringAt.set(u.id, i)
+    left = left.filter((u) => !ringAt.has(u.id))
+  }
+  for (const u of order) if (u.role === 'bridge') ringAt.set(u.id, rings.length)
+  // In an order of dependencies one pass is enough.
+  for (const u of order) {
+    const latest = Math.max(...u.dependsOn.map((d) => ringAt.get(d) ?? -1), -1)
+    if (latest > (ringAt.get(u.id) ?? 0)) ringAt.set(u.id, latest)
+  }
+  return ringAt
+}
+
+/** Windows from a moment on, in UTC; one without end where there is none. */
+function* windowsFrom(ms: number, { window, offsetMs }: Policy): Generator<{ from: number; to: number }> {
+  if (!window) {
+    yield { from: Number.NEGATIVE_INFINITY, to: Number.POSITIVE_INFINITY }
+    return
+  }
+  const firstDay = Math.floor((ms + offsetMs) / dayMs) - 1
+  for (let day = firstDay; day <= firstDay + mostDays + 1; day++) {
+    const name = days[(((day + 4) % 7) + 7) % 7] as string
+    if (!window.days.includes(name)) continue
+    const length =
+      window.toMin > window.fromMin ? window.toMin - window.fromMin : window.toMin + 24 * 60 - window.fromMin
+    const from = day * dayMs + window.fromMin * minuteMs - offsetMs
+    yield { from, to: from + length * minuteMs }
+  }
+}
+
+class Calendar {
+  private readonly perWindow = new Map<number, number>()
+  constructor(private readonly policy: Policy) {}
+
+  /** The earliest start from a moment on; null where there is none within a year. */
+  place(from: number, ms: number): number | null {
+    for (const w of windowsFrom(from, this.policy)) {
+      const used = this.perWindow.get(w.from) ?? 0
+      if (this.policy.maxPerWindow !== null && used >= this.policy.maxPerWindow) continue
+      const start = this.clear(Math.max(from, w.from), ms)
+      if (start + ms > w.to || start - from > mostDays * dayMs) continue
+      this.perWindow.set(w.from, used + 1)
+      return start
+    }
+    return null
+  }
+  /** Moved behind every blackout that it would touch. */
+  private clear(start: number, ms: number): number {
+    let at = start
+    for (let again = true; again; ) {
+      const hit = this.policy.blackouts.find((b) => at < b.to && at + ms > b.from)
+      again = hit !== undefined
+      if (hit) at = hit.to
+    }
+    return at
+  }
+}
+
+const stamp = (ms: number): string => new Date(ms).toISOString().replace(/\.\d{3}Z$/, 'Z')
+
+function statusOf(
+  ids: readonly string[],
+  results: ReadonlyMap<string, boolean>,
+  policy: Policy,
+): { status: WaveStatus; failures: number } {
+  const failures = ids.filter((id) => results.get(id) === false).length
+  if (failures > policy.maxFailures || failures / ids.length > policy.maxFailShare)
+    return { status: 'stopped', failures }
+  return { status: ids.every((id) => results.has(id)) ? 'done' : 'pending', failures }
+}
+
+/** One line as RFC 5545 folds it: at most 75 octets, what follows behind a blank. */
+function folded(line: string): string {
+  const out: string[] = []
+  let now = ''
+  for (const c of line) {
+    const room = out.length === 0 ? 75 : 74
+    if (utf8(now + c).length > room) {
+      out.push(now)
+      now = c
+    } else now += c
+  }
+  return [...out, now].join('\r\n ')
+}
+const escaped = (text: string): string =>
+  text
+    .replaceAll('\\', '\\\\')
+    .replaceAll(';', '\\;')
+    .replaceAll(',', '\\,')
+    .replaceAll(/\r\n|\r|\n/g, '\\n')
+const icsTime = (iso: string): string => iso.replaceAll(/[-:]/g, '')
+
+function calendarOf(waves: readonly Wave[], startMs: number): string {
+  const lines = [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'PRODID:-//Fresh Coat//waves//EN',
+    ...waves.flatMap((w) => [
+      'BEGIN:VEVENT',
+      `UID:${escaped(w.ring)}-${icsTime(w.start)}@fresh-coat.invalid`,
+      `DTSTAMP:${icsTime(stamp(startMs))}`,
+      `DTSTART:${icsTime(w.start)}`,
+      `DTEND:${icsTime(w.end)}`,
+      `SUMMARY:Update ring ${escaped(w.ring)} (${w.units.length} units)`,
+      'END:VEVENT',
+    ]),
+    'END:VCALENDAR',
+  ]
+  return lines.map((l) => `${folded(l)}\r\n`).join('')
+}
+
+/** Null where somebody finds no slot within a year. */
+export function planWaves(
+  given: readonly WaveUnit[],
+  policy: Policy,
+  results: ReadonlyMap<string, boolean>,
+): FleetWaves | null {
+  const units = [...given].sort((a, b) => a.number - b.number)
+  const { skipped, order } = sortOut(units, policy)
+  const ringAt = ringsOf(order, policy.rings)
+  const calendar = new Calendar(policy)
+  const waves: Wave[] = []
+  let notBefore = policy.startMs
+  let halted = false
+  for (let i = 0; i <= policy.rings.length; i++) {
+    const ring = order.filter((u) => ringAt.get(u.id) === i)
+    if (ring.length === 0) continue
+    let cursor = notBefore
+    const placed: Wave['units'] = []
+    for (const u of ring) {
+      const ms = (u.minutes ?? policy.minutesPerUnit) * minuteMs
+      const start = calendar.place(cursor, ms)
+      if (start === null) return null
+      cursor = start + ms
+      placed.push({ id: u.id, start: stamp(start), end: stamp(cursor) })
+    }
+    const { status, failures } = statusOf(
+      ring.map((u) => u.id),
+      results,
+      policy,
+    )
+    waves.push({
+      ring: policy.rings[i]?.name ?? bridgesRing,
+      status: halted ? 'held' : status,
+      notBefore: stamp(notBefore),
+      start: placed[0]?.start ?? stamp(notBefore),
+      end: stamp(cursor),
+      failures,
+      units: placed,
+    })
+    halted ||= status === 'stopped'
+    const soak = policy.soakHours[Math.min(i, policy.soakHours.length - 1)] ?? 0
+    notBefore = cursor + soak * 60 * minuteMs
+  }
+  return {
+    waves,
+    skipped: units.flatMap((u) => (skipped.has(u.id) ? [{ id: u.id, reason: skipped.get(u.id) as string }] : [])),
+  }
+}
+
+const moment = z.string().superRefine((text, context) => {
+  if (Number.isNaN(Date.parse(text)) || !/(Z|[+-]\d{2}:?\d{2})$/.test(text))
+    refuse(context, 'input', [], 'A time is ISO 8601 with its offset.')
+})
+const clock = z.string().regex(/^([01][0-9]|2[0-3]):[0-5][0-9]$/)
+const minutesOfClock = (text: string): number => Number(text.slice(0, 2)) * 60 + Number(text.slice(3))
+const ranged = (holds: (n: number) => boolean, message: string) =>
+  z.number().superRefine((n, context) => {
+    if (!holds(n)) refuse(context, 'range', [], message)
+  })
+const version = z.string().superRefine((text, context) => {
+  if (!versionForm.test(text.trim())) refuse(context, 'input', [], `${text} is no version.`)
+})
+const above0 = ranged((n) => n > 0, 'It must be above 0.')
+const share = ranged((n) => n >= 0 && n <= 1, 'A share is from 0 to 1.')
+const Request = z
+  .object({
+    units: z
+      .array(
+        z.object({
+          id: z.string().min(1),
+          number: z.number().int().min(0),
+          installed: version,
+          target: version,
+          role: z.enum(['normal', 'bridge', 'powers-network', 'powers-hub']).nullish(),
+          canary: z.boolean().nullish(),
+          held: z.union([z.boolean(), z.string()]).nullish(),
+          dependsOn: z.array(z.string()).max(200).nullish(),
+          minutes: above0.nullish(),
+        }),
+      )
+      .max(5000),
+    policy: z.object({
+      start: moment,
+      utcOffset: z
+        .string()
+        .regex(/^(Z|[+-]\d{2}:\d{2})$/)
+        .nullish(),
+      rings: z
+        .array(
+          z.object({
+            name: z.string().min(1),
+            count: ranged((n) => Number.isInteger(n) && n >= 0, 'A count is whole, from 0.').nullish(),
+            share: share.nullish(),
+          }),
+        )
+        .min(1)
+        .max(50),
+      soakHours: z.array(ranged((n) => n >= 0, 'It cannot be below 0.')).nullish(),
+      window: z.object({ days: z.array(z.enum(days)).min(1), from: clock, to: clock }).nullish(),
+      minutesPerUnit: above0.nullish(),
+      maxPerWindow: ranged((n) => Number.isInteger(n) && n >= 1, 'A count is whole, from 1.').nullish(),
+      stopRule: z
+        .object({
+          maxFailures: ranged((n) => n >= 0, 'It cannot be below 0.').nullish(),
+          maxFailShare: share.nullish(),
+        })
+        .nullish(),
+      blackouts: z
+        .array(z.object({ from: moment, to: moment }))
+        .max(2000)
+        .nullish(),
+      allowDowngrade: z.boolean().nullish(),
+    }),
+    results: z
+      .array(z.object({ unit: z.string(), ok: z.boolean() }))
+      .max(5000)
+      .nullish(),
+    ics: z.boolean().nullish(),
+  })
+  .superRefine(({ units, policy, results }, context) => {
+    const ids = new Set<string>()
+    for (const [i, { id }] of units.entries()) {
+      if (ids.has(id)) refuse(context, 'conflict', ['units', i, 'id'], `The id ${id} is used twice.`)
+      ids.add(id)
+    }
+    for (const [i, u] of units.entries())
+      for (const [j, id] of (u.dependsOn ?? []).entries())
+        if (!ids.has(id)) refuse(context, 'input', ['units', i, 'dependsOn', j], `There is no unit ${id}.`)
+    for (const [i, r] of (results ?? []).entries())
+      if (!ids.has(r.unit)) refuse(context, 'input', ['results', i, 'unit'], `There is no unit ${r.unit}.`)
+    for (const [i, { name }] of policy.rings.entries())
+      if (policy.rings.findIndex((r) => r.name === name) < i)
+        refuse(context, 'conflict', ['policy', 'rings', i, 'name'], `The ring ${name} is there twice.`)
+    for (const [i, b] of (policy.blackouts ?? []).entries())
+      if (Date.parse(b.to) <= Date.parse(b.from))
+        refuse(context, 'range', ['policy', 'blackouts', i, 'to'], 'It ends before it begins.')
+  })
+
+const offsetOf = (text: string | null | undefined): number => {
+  if (!text || text === 'Z') return 0
+  const minutes = Number(text.slice(1, 3)) * 60 + Number(text.slice(4, 6))
+  return (text.startsWith('-') ? -minutes : minutes) * minuteMs
+}
+
+/** `fleet waves`: who is updated when, and who is not. */
+export function fleetWaves(input: unknown): Outcome<FleetWaves> {
+  const parsed = parseInput(Request, input, inputCodes)
+  if (!parsed.ok) return parsed
+  const { units, policy: p, results, ics } = parsed.value
+  const onlyShare = p.stopRule?.maxFailures == null && p.stopRule?.maxFailShare != null
+  const policy: Policy = {
+    startMs: Date.parse(p.start),
+    offsetMs: offsetOf(p.utcOffset),
+    rings: p.rings.map((r) => ({ name: r.name, count: r.count ?? null, share: r.share ?? null })),
+    soakHours: p.soakHours ?? [],
+    window: p.window
+      ? { days: p.window.days, fromMin: minutesOfClock(p.window.from), toMin: minutesOfClock(p.window.to) }
+      : null,
+    minutesPerUnit: p.minutesPerUnit ?? usualMinutes,
+    maxPerWindow: p.maxPerWindow ?? null,
+    maxFailures: p.stopRule?.maxFailures ?? (onlyShare ? Number.POSITIVE_INFINITY : 0),
+    maxFailShare: p.stopRule?.maxFailShare ?? 1,
+    blackouts: (p.blackouts ?? []).map((b) => ({ from: Date.parse(b.from), to: Date.parse(b.to) })),
+    allowDowngrade: p.allowDowngrade === true,
+  }
+  const plan = planWaves(
+    units.map((u) => ({
+      ...u,
+      role: u.role ?? 'normal',
+      canary: u.canary === true,
+      held: Boolean(u.held),
+      dependsOn: u.dependsOn ?? [],
+      minutes: u.minutes ?? null,
+    })),
+    policy,
+    new Map((results ?? []).map((r) => [r.unit, r.ok])),
+  )
+  if (!plan) return refusal('range', '/policy/window', 'There is no slot for everybody within a year.')
+  return { ok: true, value: ics ? { ...plan, ics: calendarOf(plan.waves, policy.startMs) } : plan }
+}

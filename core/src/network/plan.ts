@@ -1,0 +1,375 @@
+import { z } from 'zod'
+import { inputCodes, type Outcome, parseInput, refuse } from '../edge/fault'
+import { type Finding, finding } from '../edge/finding'
+import { slugOf, slugWith } from '../topics/slug'
+import { parseMac } from './mac'
+
+/** Which address each unit has, for good: inside the subnet, outside the pool, nobody else's (brief 05 §3). */
+
+export interface AddressSpan {
+  from: number
+  to: number
+}
+export type Why = 'kept' | 'own' | 'group' | 'spill' | 'general' | 'duplicate' | 'no-address'
+export interface Assignment {
+  id: string
+  number: number
+  ip: string | null
+  mac: string
+  hostname: string
+  group: string | null
+  why: Why
+}
+export type NetConflict =
+  | { code: 'dup-mac' | 'no-address'; unit: string }
+  | { code: 'dup-hostname'; unit: string; hostname: string }
+  | { code: 'outside' | 'reserved' | 'in-pool' | 'duplicate' | 'taken'; unit: string; ip: string }
+  | { code: 'group-full'; unit: string; group: string }
+  | { code: 'group-in-pool'; group: string }
+export interface NetPlan {
+  assignments: Assignment[]
+  conflicts: NetConflict[]
+  exports: { dnsmasq: string; isc: string; csv: string }
+  findings: (Finding & Record<string, unknown>)[]
+}
+
+const longestHostname = 63
+const octet = '(25[0-5]|2[0-4][0-9]|1[0-9]{2}|[1-9]?[0-9])'
+const ipv4 = new RegExp(`^${octet}\\.${octet}\\.${octet}\\.${octet}$`)
+export function readIp(text: string): number | null {
+  const m = ipv4.exec(text.trim())
+  return m ? m.slice(1, 5).reduce((n, part) => n * 256 + Number(part), 0) : null
+}
+export const ipText = (n: number): string => [24, 16, 8, 0].map((s) => Math.floor(n / 2 ** s) % 256).join('.')
+
+export interface Subnet extends AddressSpan {
+  prefix: number
+}
+/** A network with no bit of a host in it; null otherwise. */
+export function readSubnet(text: string): Subnet | null {
+  const [address = '', prefixText = ''] = text.split('/')
+  const from = readIp(address)
+  if (from === null || !/^(3[0-2]|[12]?[0-9])$/.test(prefixText) || text.split('/').length !== 2) return null
+  const prefix = Number(prefixText)
+  const size = 2 ** (32 - prefix)
+  return from % size === 0 ? { from, to: from + size - 1, prefix } : null
+}
+
+const isIn = (n: number, span: AddressSpan | null): boolean => span !== null && n >= span.from && n <= span.to
+
+/** What a lease line would read as a time or a word instead of a name. */
+const notAName = /^([0-9]+[smhdw]?|infinite|ignore)$/
+const hostForm = /^[a-z0-9]+(-[a-z0-9]+)*$/
+export const isHostname = (name: string): boolean =>
+  hostForm.test(name) && name.length <= longestHostname && !notAName.test(name)
+
+interface PlannedUnit {
+  id: string
+  number: number
+  mac: string
+  hostname: string | null
+  group: string | null
+  ip: number | null
+}
+interface Room {
+  subnet: Subnet
+  gateway: number | null
+  pool: AddressSpan | null
+  taken: readonly { ip: number; mac: string | null }[]
+  groups: readonly ({ id: string } & AddressSpan)[]
+}
+
+class Planner {
+  readonly conflicts: NetConflict[] = []
+  readonly own: { unit: string; number: number; ip: string }[] = []
+  private readonly used = new Map<number, string>()
+  private readonly takenBy = new Map<number, string | null>()
+  constructor(private readonly room: Room) {
+    for (const t of room.taken) this.takenBy.set(t.ip, t.mac)
+    for (const g of room.groups)
+      if (room.pool && g.from <= room.pool.to && g.to >= room.pool.from)
+        this.conflicts.push({ code: 'group-in-pool', group: g.id })
+  }
+  private reserved(ip: number): boolean {
+    const { subnet, gateway } = this.room
+    const ends = subnet.prefix <= 30 && (ip === subnet.from || ip === subnet.to)
+    return ends || ip === gateway
+  }
+  private promised(ip: number, mac: string): boolean {
+    return this.takenBy.get(ip) === mac
+  }
+  private wrong(ip: number, mac: string): 'outside' | 'reserved' | 'in-pool' | 'duplicate' | 'taken' | null {
+    if (!isIn(ip, this.room.subnet)) return 'outside'
+    if (this.reserved(ip)) return 'reserved'
+    if (isIn(ip, this.room.pool) && !this.promised(ip, mac)) return 'in-pool'
+    if (this.used.has(ip)) return 'duplicate'
+    return this.takenBy.has(ip) && !this.promised(ip, mac) ? 'taken' : null
+  }
+  private take(ip: number, unit: PlannedUnit): number {
+    this.used.set(ip, unit.id)
+    if (isIn(ip, this.room.pool)) this.own.push({ unit: unit.id, number: unit.number, ip: ipText(ip) })
+    return ip
+  }
+  /** Its address of before, where it may stay. */
+  keep(unit: PlannedUnit): number | null {
+    if (unit.ip === null) return null
+    const code = this.wrong(unit.ip, unit.mac)
+    if (code === null) return this.take(unit.ip, unit)
+    this.conflicts.push({ code, unit: unit.id, ip: ipText(unit.ip) })
+    return null
+  }
+  private free(ip: number): boolean {
+    return !this.reserved(ip) && !isIn(ip, this.room.pool) && !this.used.has(ip) && !this.takenBy.has(ip)
+  }
+  private lowest(span: AddressSpan, skip: readonly AddressSpan[]): number | null {
+    for (let ip = span.from; ip <= span.to; ip++) {
+      const around = skip.find((s) => isIn(ip, s)) ?? (isIn(ip, this.room.pool) ? this.room.pool : null)
+      if (around) ip = around.to
+      else if (this.free(ip)) return ip
+    }
+    return null
+  }
+  private promisedTo(unit: PlannedUnit): number | null {
+    const mine = this.room.taken
+      .filter((t) => t.mac === unit.mac && this.wrong(t.ip, unit.mac) === null)
+      .map((t) => t.ip)
+      .sort((a, b) => Number(isIn(a, this.room.pool)) - Number(isIn(b, this.room.pool)) || a - b)
+    return mine[0] ?? null
+  }
+  find(unit: PlannedUnit): { ip: number | null; why: Why } {
+    const own = this.promisedTo(unit)
+    if (own !== null) return { ip: this.take(own, unit), why: 'own' }
+    const group = this.room.groups.find((g) => g.id === unit.group)
+    if (group) {
+      const ip = this.lowest(group, [])
+      if (ip !== null) return { ip: this.take(ip, unit), why: 'group' }
+      this.conflicts.push({ code: 'group-full', unit: unit.id, group: group.id })
+    }
+    const ip = this.lowest(this.room.subnet, this.room.groups)
+    if (ip !== null) return { ip: this.take(ip, unit), why: group ? 'spill' : 'general' }
+    this.conflicts.push({ code: 'no-address', unit: unit.id })
+    return { ip: null, why: 'no-address' }
+  }
+}
+
+/** A host name each; the later one of two alike gets its number. */
+function hostnamesOf(units: readonly PlannedUnit[], conflicts: NetConflict[]): Map<string, string> {
+  const names = new Map<string, string>()
+  const used = new Set<string>()
+  for (const u of units) {
+    const fromId = slugOf(u.id, longestHostname)
+    const wanted = u.hostname ?? (fromId === '' || notAName.test(fromId) ? `unit-${u.number}` : fromId)
+    let name = wanted
+    if (used.has(name)) {
+      conflicts.push({ code: 'dup-hostname', unit: u.id, hostname: wanted })
+      for (let n = 1; used.has(name); n++) {
+        const end = n === 1 ? `-${u.number}` : `-${u.number}-${n}`
+        name = slugWith(wanted, end, longestHostname)
+      }
+    }
+    used.add(name)
+    names.set(u.id, name)
+  }
+  return names
+}
+
+/** A text that a spreadsheet would take for a formula gets a sign in front; quoted as RFC 4180 has it. */
+export function csvCell(value: string | number | null): string {
+  if (value === null) return ''
+  if (typeof value === 'number') return String(value)
+  const guarded = /^[=+\-@\t\r]/.test(value) ? `'${value}` : value
+  return /[",\r\n]/.test(guarded) ? `"${guarded.replaceAll('"', '""')}"` : guarded
+}
+
+function exportsOf(assignments: readonly Assignment[], leaseTime: string | null): NetPlan['exports'] {
+  const placed = assignments.filter((a) => a.ip !== null)
+  const lease = leaseTime ? `,${leaseTime}` : ''
+  const rows = [
+    ['number', 'id', 'mac', 'ip', 'hostname', 'group'],
+    ...assignments.map((a) => [a.number, a.id, a.mac, a.ip, a.hostname, a.group]),
+  ]
+  return {
+    dnsmasq: placed.map((a) => `dhcp-host=${a.mac},${a.ip},${a.hostname}${lease}\n`).join(''),
+    isc: placed
+      .map(
+        (a) =>
+          `host ${a.hostname} {\n  hardware ethernet ${a.mac};\n  fixed-address ${a.ip};\n  option host-name "${a.hostname}";\n}\n`,
+      )
+      .join(''),
+    csv: rows.map((row) => `${row.map(csvCell).join(',')}\r\n`).join(''),
+  }
+}
+
+const said: Record<NetConflict['code'], [message: string, next: string]> = {
+  'dup-mac': ['Another unit has this MAC.', 'One of the two was noted wrong, or its address was cloned.'],
+  'no-address': ['No address is left for it.', 'Make the pool smaller, or the network larger.'],
+  'dup-hostname': ['Another unit has this host name: its number is added.', 'Give it a name of its own.'],
+  outside: ['Its address is outside the network.', 'It gets a new one.'],
+  reserved: ['Its address belongs to the network itself or the gateway.', 'It gets a new one.'],
+  'in-pool': ['Its address lies in the pool: the server may give it to somebody else.', 'It gets a new one.'],
+  duplicate: ['Another unit has this address.', 'It gets a new one.'],
+  taken: ['Something else has this address.', 'It gets a new one.'],
+  'group-full': ['No address is left in its group.', 'It gets one elsewhere; make the range larger.'],
+  'group-in-pool': ['The range of the group touches the pool: those addresses are skipped.', 'Move one of the two.'],
+}
+const grave: ReadonlySet<string> = new Set(['no-address', 'dup-mac'])
+
+/** Units by their numbers; a plan run on its own result changes nothing. */
+export function planNet(room: Room, given: readonly PlannedUnit[], leaseTime: string | null): NetPlan {
+  const units = [...given].sort((a, b) => a.number - b.number)
+  const planner = new Planner(room)
+  const { conflicts } = planner
+  const macs = new Set<string>()
+  const doubles = new Set<string>()
+  for (const u of units) {
+    if (macs.has(u.mac)) {
+      doubles.add(u.id)
+      conflicts.push({ code: 'dup-mac', unit: u.id })
+    }
+    macs.add(u.mac)
+  }
+  const names = hostnamesOf(units, conflicts)
+  const placed = new Map<string, { ip: number | null; why: Why }>()
+  for (const u of units) {
+    if (doubles.has(u.id)) placed.set(u.id, { ip: null, why: 'duplicate' })
+    else {
+      const ip = planner.keep(u)
+      if (ip !== null) placed.set(u.id, { ip, why: 'kept' })
+    }
+  }
+  for (const u of units) if (!placed.has(u.id)) placed.set(u.id, planner.find(u))
+  const assignments = units.map((u): Assignment => {
+    const { ip, why } = placed.get(u.id) as { ip: number | null; why: Why }
+    return {
+      id: u.id,
+      number: u.number,
+      ip: ip === null ? null : ipText(ip),
+      mac: u.mac,
+      hostname: names.get(u.id) ?? '',
+      group: u.group,
+      why,
+    }
+  })
+  const own = [...planner.own].sort((a, b) => a.number - b.number)
+  return {
+    assignments,
+    conflicts,
+    exports: exportsOf(assignments, leaseTime),
+    findings: [
+      ...conflicts.map((c) => {
+        const [message, next] = said[c.code]
+        return { ...finding(c.code, grave.has(c.code) ? 'error' : 'watch', message, '', next), ...c }
+      }),
+      ...own.map(({ unit, ip }) => ({
+        ...finding('own-in-pool', 'ok', 'It has an address of the pool that the server promised to it.', '', ''),
+        unit,
+        ip,
+      })),
+    ],
+  }
+}
+
+const ip = z.string().transform((text, context) => {
+  const n = readIp(text)
+  if (n === null) refuse(context as never, 'input', [], `${text} is no IPv4 address.`)
+  return n ?? 0
+})
+const span = { from: ip, to: ip }
+const mac = z.string().transform((text, context) => {
+  const read = parseMac(text)
+  if (!read) refuse(context as never, 'input', [], `${text} is no MAC address.`)
+  return read ?? ''
+})
+const Request = z
+  .object({
+    subnet: z.string().transform((text, context) => {
+      const read = readSubnet(text)
+      if (!read) refuse(context as never, 'input', [], 'A network is like 192.168.71.0/24.')
+      return read ?? { from: 0, to: 2 ** 32 - 1, prefix: 0 }
+    }),
+    gateway: ip.nullish(),
+    pool: z.object(span).nullish(),
+    taken: z
+      .array(z.object({ ip, mac: mac.nullish() }))
+      .max(10_000)
+      .nullish(),
+    groups: z
+      .array(z.object({ id: z.string().min(1), ...span }))
+      .max(200)
+      .nullish(),
+    leaseTime: z
+      .string()
+      .regex(/^([0-9]+[smhdw]?|infinite)$/)
+      .nullish(),
+    units: z
+      .array(
+        z.object({
+          id: z.string().min(1),
+          number: z.number().int().min(0),
+          mac,
+          hostname: z
+            .string()
+            .superRefine((name, context) => {
+              if (!isHostname(name))
+                refuse(
+                  context,
+                  'input',
+                  [],
+                  'A host name has small letters, digits and inner hyphens, and is neither a time nor a word of lease lists.',
+                )
+            })
+            .nullish(),
+          group: z.string().nullish(),
+          ip: ip.nullish(),
+        }),
+      )
+      .max(5000),
+  })
+  .superRefine(({ subnet, gateway, pool, taken, groups, units }, context) => {
+    const inside = (n: number | null | undefined, path: PropertyKey[]) => {
+      if (n != null && !isIn(n, subnet)) refuse(context, 'range', path, `${ipText(n)} is outside the network.`)
+    }
+    inside(gateway, ['gateway'])
+    for (const end of ['from', 'to'] as const) inside(pool?.[end], ['pool', end])
+    if (pool && pool.from > pool.to) refuse(context, 'range', ['pool', 'to'], 'The pool ends before it begins.')
+    for (const [i, t] of (taken ?? []).entries()) inside(t.ip, ['taken', i, 'ip'])
+    const list = groups ?? []
+    for (const [i, g] of list.entries()) {
+      inside(g.from, ['groups', i, 'from'])
+      inside(g.to, ['groups', i, 'to'])
+      if (g.from > g.to) refuse(context, 'range', ['groups', i, 'to'], 'The range ends before it begins.')
+      const before = list.slice(0, i)
+      if (before.some((o) => o.id === g.id))
+        refuse(context, 'conflict', ['groups', i, 'id'], `The group ${g.id} is there twice.`)
+      if (before.some((o) => o.from <= g.to && o.to >= g.from))
+        refuse(context, 'conflict', ['groups', i], `The range of ${g.id} overlaps another one.`)
+    }
+    const ids = new Set<string>()
+    for (const [i, u] of units.entries()) {
+      if (ids.has(u.id)) refuse(context, 'conflict', ['units', i, 'id'], `The id ${u.id} is used twice.`)
+      ids.add(u.id)
+      if (u.group != null && !list.some((g) => g.id === u.group))
+        refuse(context, 'input', ['units', i, 'group'], `There is no group ${u.group}.`)
+    }
+  })
+
+/** `net plan`: an address and a host name for each unit, and the lines that a server takes. */
+export function netPlan(input: unknown): Outcome<NetPlan> {
+  const parsed = parseInput(Request, input, inputCodes)
+  if (!parsed.ok) return parsed
+  const { subnet, gateway, pool, taken, groups, leaseTime, units } = parsed.value
+  return {
+    ok: true,
+    value: planNet(
+      {
+        subnet,
+        gateway: gateway ?? null,
+        pool: pool ?? null,
+        taken: (taken ?? []).map((t) => ({ ip: t.ip, mac: t.mac ?? null })),
+        groups: groups ?? [],
+      },
+      units.map((u) => ({ ...u, hostname: u.hostname ?? null, group: u.group ?? null, ip: u.ip ?? null })),
+      leaseTime ?? null,
+    ),
+  }
+}
