@@ -34,7 +34,7 @@ export interface Cells {
   h: number
 }
 const mapWidth = 704
-const mapHeight = 215
+const mapHeight = 200
 
 /** Cells so large that a chip of any size fills the same room: 64 to a row, 128 from 8 MiB on. */
 export function cellsFor(sectors: number): Cells {

@@ -247,7 +247,7 @@ export function BackupSurface(props: Props) {
       title="Keep the stock firmware"
       say={<Say {...props} />}
       drawing={
-        <div className="grid content-center gap-4">
+        <div className="grid content-center gap-3">
           {puttingBack.drawing ? (
             puttingBack.drawing
           ) : reading.shown ? (
