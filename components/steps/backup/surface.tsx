@@ -289,8 +289,10 @@ export function BackupSurface(props: Props) {
                 <Tag severity="ok" /> A good read: nothing speaks against it.
               </p>
             )}
-            <Compared comparison={comparison} />
-            <TwinProgram view={view} twins={choices.twins} />
+            <div className="flex flex-wrap gap-x-6 gap-y-1.5">
+              <Compared comparison={comparison} />
+              <TwinProgram view={view} twins={choices.twins} />
+            </div>
           </>
         )
       }
