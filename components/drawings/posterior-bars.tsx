@@ -11,7 +11,7 @@ export function PosteriorBars({ posterior }: { posterior: Record<Family, number>
       aria-label={`Posterior: ${rows.map(([f, p]) => `${f} ${percentOf(p)}`).join(', ')}`}
     >
       {rows.map(([family, p], i) => (
-        <div key={family} className="grid grid-cols-[5.6rem_1fr_4rem] items-center gap-2 py-[3px]">
+        <div key={family} className="grid grid-cols-[5.6rem_1fr_4.6rem] items-center gap-2 py-[3px]">
           <span className={i === 0 ? 'font-semibold' : ''}>{family}</span>
           <span className="relative h-[18px] rounded-[4px] bg-unpainted">
             <span
@@ -20,7 +20,7 @@ export function PosteriorBars({ posterior }: { posterior: Record<Family, number>
             />
             <span className="absolute inset-y-[-3px] left-[95%] w-[2px] bg-ochre-line" />
           </span>
-          <span className="pin text-right">{percentOf(p)}</span>
+          <span className="pin whitespace-nowrap text-right">{percentOf(p)}</span>
         </div>
       ))}
     </div>

@@ -231,7 +231,7 @@ export function CloseSurface(props: Props) {
             : 'The way back, last out first in. Solder wires off before closing.'
       }
       drawing={
-        measuring ? (
+        refit && (measuring || built) ? (
           refit.drawing(asked)
         ) : (
           <ClosingDrawing
@@ -249,9 +249,12 @@ export function CloseSurface(props: Props) {
       findings={[...(refit?.judged.findings.filter((f) => f.severity === 'error') ?? []), ...findings]}
       verdict={
         findings.length === 0 &&
-        !measuring && (
+        !measuring &&
+        // Of a built unit nothing came off: what counts is what was asked of its case.
+        (!built || here?.ready) && (
           <p className="flex gap-2.5">
-            <Tag severity="ok" /> Everything that came off is back: 0 left over.
+            <Tag severity="ok" />{' '}
+            {built ? 'Every question before the mains is answered.' : 'Everything that came off is back: 0 left over.'}
           </p>
         )
       }
