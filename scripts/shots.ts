@@ -17,7 +17,6 @@ const views: Record<string, string> = {
   behaviour: '/units/1/behaviour',
   meter: '/units/3/meter',
   hub: '/units/6/hub',
-  boards: '/boards',
   board: '/boards',
   images: '/images',
   meters: '/meters',
