@@ -203,6 +203,13 @@ test('a unit built from parts: nothing to open or keep; in its case every questi
   await cell(5, 'cont_gnd').press('1')
   await expect(page.getByText('may be powered')).toBeVisible()
   await saved(page)
+  // It never had a stock firmware: that nobody kept one stops no write.
+  await page.goto(`/units/${n}/check`)
+  await card(page)
+    .locator('input[type=file]')
+    .setInputFiles(fileOf('plainsong-built.bin', lx106Image('DOUT', 43)))
+  await expect(page.getByText('It may go in once every warning is answered.').first()).toBeVisible()
+  await expect(page.getByText('Built from parts: there never was one.').first()).toBeVisible()
 
   await page.goto(`/units/${n}/close`)
   await answer(page, 'Is the module soldered into its place?', 'It is in')

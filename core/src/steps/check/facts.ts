@@ -2,19 +2,30 @@ import { worstOf } from '../../edge/finding'
 import { linkOverhead } from '../../flash/attempts'
 import { buildFindings } from '../../flash/own-build'
 import { preflight } from '../../flash/preflight/preflight'
-import type { Preflight } from '../../flash/preflight/question'
+import type { Preflight, PreflightUnit } from '../../flash/preflight/question'
 import { type ImageInspection, sortFindings } from '../../image/inspect'
 import { chipLayoutOf } from '../../unit/chip-layout'
 import type { UnitFile, UnitView } from '../../unit/view'
 import { backupOf, flashBytesOf } from '../backup/facts'
 import { familyOf } from '../identify/facts'
 
+/** The backup as it counts before a write: what was built from parts never had a stock firmware to keep. */
+function backupCounted(view: UnitView): PreflightUnit['backup'] {
+  const { state, bytes } = backupOf(view)
+  if (view.route === 'built' && state === 'none')
+    return { state: 'skipped', bytes: null, reason: 'Built from parts: there never was one.' }
+  return {
+    state: state === 'differ' ? 'none' : state,
+    bytes,
+    reason: view.records.backup.data.skip?.reason ?? null,
+  }
+}
+
 export function preflightOf(view: UnitView): Preflight | null {
   const image = view.image
   const fact = familyOf(view)
   if (!image?.inspection || !fact) return null
   const { eraseAll, baud, verify, dataLines, offset } = view.records.check.data
-  const backup = backupOf(view)
   const layout = chipLayoutOf(view, flashBytesOf(view))
   const flashId = view.records.backup.data.flashId.trim()
   const judged = preflight(
@@ -26,11 +37,7 @@ export function preflightOf(view: UnitView): Preflight | null {
       dataLines,
       inPackageFlash: view.board?.inPackageFlash ?? false,
       provenModes: view.board?.provenModes ?? [],
-      backup: {
-        state: backup.state === 'differ' ? 'none' : backup.state,
-        bytes: backup.bytes,
-        reason: view.records.backup.data.skip?.reason ?? null,
-      },
+      backup: backupCounted(view),
       layout: layout?.table ?? null,
       layoutFindings: layout?.findings ?? [],
     },
