@@ -251,13 +251,20 @@ export const designs = {
       check: { eraseAll: true, firmware: 'Lattice', firmwareVersion: '2.3.0', offset: 0 },
       start: { log: lx6Boot, strapFree: true },
       pins: {
-        template: template('Quoinsby Q4 12 V', 'LX6', '24', [
-          { pin: 'GPIO16', fn: 'relay', ch: 1 },
-          { pin: 'GPIO17', fn: 'relay', ch: 2 },
-          { pin: 'GPIO18', fn: 'relay', ch: 3 },
-          { pin: 'GPIO19', fn: 'relay', ch: 4 },
-          { pin: 'GPIO0', fn: 'button', ch: 1, pull: 'up' },
-        ]),
+        template: {
+          ...template('Quoinsby Q4 12 V', 'LX6', '24', [
+            { pin: 'GPIO16', fn: 'relay', ch: 1, start: 'off' },
+            { pin: 'GPIO17', fn: 'relay', ch: 2, start: 'off' },
+            { pin: 'GPIO18', fn: 'relay', ch: 3, start: 'off' },
+            { pin: 'GPIO19', fn: 'relay', ch: 4, start: 'off' },
+            { pin: 'GPIO0', fn: 'button', ch: 1, pull: 'up' },
+          ]),
+          // Two curtain motors, each on two relays.
+          motors: [
+            { open: 1, close: 2, interlock: true, deadMs: 500 },
+            { open: 3, close: 4, interlock: true, deadMs: 500 },
+          ],
+        },
       },
       behaviour: { channels: [1, 2, 3, 4].map((ch) => ({ ch, onPower: 'off' as const, tried: true })) },
     },

@@ -158,6 +158,7 @@ export async function furnish(yard: Yard): Promise<Things> {
     base: 'yard',
     slug: 'lantern',
     money: { currency: '€', hourWorth: 12 },
+    air: { ssid: 'Lantern Yard', broker: { host: '192.168.71.2' }, reportSeconds: 60 },
   })
   const kit = await kitOf(yard)
   const images = await imagesOf(yard)

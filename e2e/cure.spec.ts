@@ -30,6 +30,7 @@ test('pins are driven over the console of the firmware, and what was switched is
   await card(page).getByRole('button', { name: 'Find pins by trials' }).click()
   await card(page).getByRole('button', { name: 'Lights, on or off: one more' }).click()
   await press(page, 'b')
+  await card(page).getByRole('button', { name: 'It shows no levels' }).click()
   await inDrawer(page, 'Drive pins over the line', (inside) =>
     inside.getByRole('button', { name: 'Open the line' }).click(),
   )
@@ -60,6 +61,18 @@ test('unknown pins are found by trials, by keys alone, over a reload, and what w
   await card(page).getByRole('button', { name: 'Lights, on or off: one more' }).click()
   await expect(card(page).getByText(/pins to try, each pin’s yes and no spell its number/)).toBeVisible()
   await press(page, 'b')
+  // Levels and buttons first: nothing is driven before it is known what moves by itself and what a hand may short.
+  await expect(card(page).getByRole('heading', { name: 'Pulled up: which read low?' })).toBeVisible()
+  await press(page, 'Enter')
+  await expect(card(page).getByRole('heading', { name: 'Pulled down: which read high?' })).toBeVisible()
+  await press(page, 'Enter')
+  await expect(card(page).getByRole('heading', { name: /Hold a button/ })).toBeVisible()
+  const places = await card(page).getByRole('listitem').allTextContents()
+  const at = places.findIndex((t) => t.includes('GPIO14'))
+  await press(page, String((at + 1) % 10))
+  await press(page, 'Enter')
+  await expect(card(page).getByText('GPIO14, low while held')).toBeVisible()
+  await press(page, 'Enter')
   const look = module_('GPIO12', 'GPIO13')
   for (let i = 0; i < 30; i++) {
     const on = await driven(page)
@@ -79,6 +92,7 @@ test('unknown pins are found by trials, by keys alone, over a reload, and what w
   await expect(card(page).getByRole('heading', { name: 'This is what was found' })).toBeVisible()
   const found = card(page).getByRole('list', { name: 'Found' })
   await expect(found.getByText(/GPIO12\s+a relay/)).toBeVisible()
+  await expect(found.getByText(/GPIO14\s+a button, on at low/)).toBeVisible()
   await expect(found.getByText(/GPIO13\s+a light, on at low/)).toBeVisible()
   await press(page, 'Enter')
   await expect(card(page).getByRole('heading', { name: 'Set the trial functions back' })).toBeVisible()

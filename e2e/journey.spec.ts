@@ -36,7 +36,7 @@ test('a unit of a known board, from its sealed case to in service', async ({ pag
   await answer(page, 'What will it work?', 'A heater')
   await askFor(page, 'carries')
   await page.getByLabel('What it will carry').fill('1 200')
-  await expect(page.getByText('1 200 W at 230 V is 5.2 A of 10 A.').first()).toBeVisible()
+  await expect(page.getByText('1 200 W at 230 V is 5.22 A of 10 A, its case: 52 %.').first()).toBeVisible()
   await goOn(page)
   await done(page, 'Arrive', at('open'))
 

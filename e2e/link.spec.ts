@@ -154,6 +154,21 @@ test('written from the page, lost in the middle, finished from its journal, and 
   const other = await page.context().newPage()
   await other.goto(page.url())
   await expect(card(other).getByText(/of 429 KiB are confirmed/)).toBeVisible()
+  // And so does one whose store was cleared: the server keeps it too.
+  await other.evaluate(async () => {
+    const request = indexedDB.open('fresh-coat-journals')
+    const db = await new Promise<IDBDatabase>((opened) => {
+      request.onsuccess = () => opened(request.result)
+    })
+    const clearing = db.transaction('journals', 'readwrite')
+    clearing.objectStore('journals').clear()
+    await new Promise((over) => {
+      clearing.oncomplete = over
+    })
+    db.close()
+  })
+  await other.reload()
+  await expect(card(other).getByText(/of 429 KiB are confirmed/)).toBeVisible()
   await other.close()
   await hands(page, 'off')
   await hands(page, 'hold')

@@ -18,16 +18,11 @@ import {
   saved,
   test,
 } from './bench'
+import { unplugged } from './hands'
 
 const stock = lx106Stock(77)
 const boot =
   '\r\n ets Jan  8 2013,rst cause:1, boot mode:(3,6)\r\n\r\nload 0x40100000, len 31728, room 16\r\nPlainsong 9.4.1 on its way\r\n'
-
-async function unplugged(page: Page): Promise<void> {
-  await gate(page, 'Unplugged')
-  await page.getByRole('textbox', { name: /^Measured/ }).fill('0.4')
-  await page.getByRole('button', { name: /^Measured before the time/ }).click()
-}
 
 /** The bench view, one instruction after the other: what is measured is typed, the rest is done. */
 async function measure(page: Page, ohms: (what: string) => string): Promise<string[]> {

@@ -75,6 +75,8 @@ async function searchPins(): Promise<void> {
   for (const what of ['Relays that click', 'Lights, on or off'])
     await card.getByRole('button', { name: `${what}: one more` }).click()
   await card.getByRole('button', { name: /^Begin/ }).click()
+  for (const none of ['All read high', 'All read low', 'No more buttons'])
+    await card.getByRole('button', { name: new RegExp(`^${none}`) }).click()
   let before: string[] = []
   for (let i = 0; i < 5; i++) {
     const on: string[] = ((await card.getByRole('heading').first().textContent()) ?? '').match(/GPIO\d+/g) ?? []

@@ -1,4 +1,5 @@
 import { sizeWords } from '@fresh-coat/core/bytes/text'
+import { isWhole, readSum, workSum } from '@fresh-coat/core/calculators/sums'
 import { isIdle } from '@fresh-coat/core/pins/template'
 import { readBoardFact } from '@fresh-coat/core/unit/board'
 import { and, asc, eq, ilike, isNull, or, sql } from 'drizzle-orm'
@@ -120,10 +121,27 @@ async function adapters(source: Source, q: string): Promise<Ranked[]> {
   return rows.map((a) => ({ rank: 4, href: '/kit', title: a.name, about: 'adapter' }))
 }
 
+/** A sum that was typed: its answer at once, and the page where it is made of what it is made of. */
+function sums(q: string): Ranked[] {
+  const read = readSum(q)
+  if (!read) return []
+  const result = workSum(read)
+  const title = typeof result === 'string' ? result : result.answer
+  // One that is not whole may be the name of something: that comes first.
+  return [
+    {
+      rank: isWhole(read) ? -1 : 9,
+      href: `/sums?q=${encodeURIComponent(q)}`,
+      title,
+      about: read.kind.name.toLowerCase(),
+    },
+  ]
+}
+
 /** At most twenty, what fits best first. @param text as typed */
 export async function find(source: Source, text: string): Promise<Hit[]> {
   const q = text.trim().toLowerCase().slice(0, 100)
-  const hits = await units(source, q)
+  const hits = [...sums(q), ...(await units(source, q))]
   if (q !== '') for (const more of [boards, boardFacts, files, adapters]) hits.push(...(await more(source, q)))
   const seen = new Set<string>()
   return hits

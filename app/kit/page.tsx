@@ -10,6 +10,7 @@ import { ContactMap } from '@/components/drawings/contact-map'
 import { AdapterForm, LineForm } from '@/components/kit/kit-forms'
 import { MarkingForm, PriorForm } from '@/components/kit/marking-forms'
 import { ModuleForm } from '@/components/kit/module-form'
+import Link from '@/components/link'
 import { Empty } from '@/components/paint/paint'
 import { boardRows, boardsByModule } from '@/server/boards/lists'
 import { database, inSnapshot } from '@/server/db/client'
@@ -98,6 +99,16 @@ export default async function Kit() {
           {shop.adapters.length} serial {shop.adapters.length === 1 ? 'adapter' : 'adapters'}
         </span>
       </h1>
+      <p>
+        <Link href="/kit/routes" className="underline underline-offset-4">
+          Which route pays
+        </Link>
+        ,{' '}
+        <Link href="/sums" className="underline underline-offset-4">
+          small sums of the bench
+        </Link>
+        .
+      </p>
       <WhichServes adapters={shop.adapters} rows={shop.rows} />
       {shop.adapters.length === 0 && (
         <Empty title="No adapter yet">

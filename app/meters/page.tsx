@@ -1,12 +1,16 @@
 import type { DueMeter } from '@fresh-coat/core/metering/due-line'
 import type { Metadata } from 'next'
 import { DueLine } from '@/components/drawings/due-line'
+import { SmallErrors, spanOf } from '@/components/drawings/small-errors'
 import { InstrumentForm, LoadForm } from '@/components/kit/kit-forms'
+import { LoadRow, ReferenceRow } from '@/components/kit/trusted-forms'
 import Link from '@/components/link'
 import { CaseNumber, Empty, Tag } from '@/components/paint/paint'
 import { database, inSnapshot } from '@/server/db/client'
 import { localDay } from '@/server/db/day'
 import { kitOf } from '@/server/kit/reads'
+import { type CalibrationPlot, calibrationPlots } from '@/server/meters/reads'
+import { siteOf } from '@/server/network/reads'
 import { type ListedUnit, meteredUnits, metersAPage } from '@/server/units/lists'
 
 export const dynamic = 'force-dynamic'
@@ -17,13 +21,52 @@ const metersOf = (rows: readonly ListedUnit[]): DueMeter[] =>
     c ? [{ number, name, worstPct: c.worstAfterPct, limitPassed: c.passed, due: c.due }] : [],
   )
 
+const plotsAPage = 24
+
+/** Each calibration small, on one scale: what stands out is seen without reading. */
+function Plots({ rows, plots }: { rows: readonly ListedUnit[]; plots: readonly CalibrationPlot[] }) {
+  const place = (p: CalibrationPlot) => rows.findIndex((u) => u.id === p.unitId)
+  const drawn = plots.filter((p) => p.points.length > 0).sort((a, b) => place(a) - place(b))
+  if (drawn.length === 0) return null
+  const span = spanOf(drawn)
+  return (
+    <ul
+      className="grid grid-cols-[repeat(auto-fill,minmax(9rem,1fr))] gap-x-5 gap-y-2 py-2"
+      aria-label={`Calibrations, each within ${span.toFixed(1)} %`}
+    >
+      {drawn.map((p) => {
+        const unit = rows.find((u) => u.id === p.unitId)
+        return (
+          unit && (
+            <li key={p.unitId}>
+              <Link href={`/units/${unit.number}/meter`} className="block hover:bg-ok-soft">
+                <SmallErrors
+                  points={p.points}
+                  spanPct={span}
+                  label={`Unit ${unit.number}: ${p.points.length} points, worst after ${Math.max(...p.points.map((q) => Math.abs(q.after ?? 0))).toFixed(2)} %`}
+                />
+                <span className="flex items-baseline gap-2 text-[0.93rem]">
+                  <strong className="pin shrink-0">{String(unit.number).padStart(2, '0')}</strong>
+                  <span className="truncate">{unit.name}</span>
+                </span>
+              </Link>
+            </li>
+          )
+        )
+      })}
+    </ul>
+  )
+}
+
 export default async function Meters({ searchParams }: { searchParams: Promise<{ skip?: string }> }) {
   const skip = Math.min(100_000, Math.max(0, Math.floor(Number((await searchParams).skip ?? 0)) || 0))
   const today = localDay()
-  const { rows, ...shop } = await inSnapshot(database(), async (tx) => ({
-    rows: await meteredUnits(tx, skip),
-    ...(await kitOf(tx)),
-  }))
+  const { rows, plots, volts, ...shop } = await inSnapshot(database(), async (tx) => {
+    const rows = await meteredUnits(tx, skip)
+    const shown = rows.slice(0, plotsAPage).map((u) => u.id)
+    const volts = (await siteOf(tx)).mainsVolts
+    return { rows, volts, plots: await calibrationPlots(tx, shown), ...(await kitOf(tx)) }
+  })
   return (
     <main className="grid gap-4 px-4 py-3.5 sm:px-5">
       <section className="grid gap-2" aria-labelledby="cal">
@@ -37,6 +80,7 @@ export default async function Meters({ searchParams }: { searchParams: Promise<{
         ) : (
           <div className="sheet overflow-x-auto px-4 py-2">
             <DueLine meters={metersOf(rows.slice(0, metersAPage))} today={today} />
+            <Plots rows={rows} plots={plots} />
             <table className="plain">
               <thead>
                 <tr>
@@ -99,9 +143,7 @@ export default async function Meters({ searchParams }: { searchParams: Promise<{
           </h2>
           <ul className="grid gap-2">
             {shop.instruments.map((i) => (
-              <li key={i.id} className="sheet px-4 py-2.5">
-                <strong>{i.name}</strong> ±({i.gainPct} % of reading + {i.digits} digits), one digit is {i.resolution}
-              </li>
+              <ReferenceRow key={`${i.id} ${i.version}`} reference={i} today={today} />
             ))}
           </ul>
           <details className="sheet p-4" open={shop.instruments.length === 0}>
@@ -117,9 +159,7 @@ export default async function Meters({ searchParams }: { searchParams: Promise<{
           </h2>
           <ul className="grid gap-2">
             {shop.loads.map((l) => (
-              <li key={l.id} className="sheet px-4 py-2.5">
-                <strong>{l.name}</strong> {l.watts} W, {l.kind}
-              </li>
+              <LoadRow key={`${l.id} ${l.version}`} load={l} today={today} volts={volts} />
             ))}
           </ul>
           <details className="sheet p-4">

@@ -3,6 +3,7 @@ import { shortMoment, Tag } from '@/components/paint/paint'
 import { FirstFlash } from '@/components/practice/first-flash'
 import { ModuleHunt } from '@/components/practice/module-hunt'
 import { PadHunt } from '@/components/practice/pad-hunt'
+import { PlugHunt } from '@/components/practice/plug-hunt'
 import { Rehearsal } from '@/components/practice/rehearsal'
 import { database } from '@/server/db/client'
 import { practiceRuns } from '@/server/practice/reads'
@@ -50,6 +51,12 @@ export default async function Practice() {
           </h2>
           <ModuleHunt first={4} />
         </section>
+        <section className="sheet grid gap-3 p-4" aria-labelledby="plug">
+          <h2 id="plug" className="text-[1.2rem]">
+            Calibrate a plug
+          </h2>
+          <PlugHunt first={3} />
+        </section>
       </div>
       <aside className="border-t border-rule bg-sheet-2 px-5 py-3.5 lg:border-t-0 lg:border-l" aria-label="Runs">
         <h2 className="text-[1.1rem]">Runs so far</h2>
@@ -59,7 +66,7 @@ export default async function Practice() {
             <li key={r.id} className="flex items-baseline gap-2.5">
               <span className="font-title text-[1.1rem] font-bold">{r.score}</span>
               <span className="flex-1">
-                {r.kind}, {r.family}
+                {r.family === 'OTHER' ? r.kind : `${r.kind}, ${r.family}`}
                 <span className="block text-[0.87rem] text-ink-3">{shortMoment(r.at)}</span>
               </span>
               {r.score >= 85 && <Tag severity="ok">clean</Tag>}

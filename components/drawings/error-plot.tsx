@@ -81,9 +81,9 @@ function Axes({ scale, unit }: { scale: Scale; unit: string }) {
         <g key={t}>
           <path d={`M${scale.x(t)} ${box.top}V${box.bottom}`} stroke="var(--rule-2)" />
           <text
-            x={scale.x(t)}
+            x={Math.min(scale.x(t), box.right + 6)}
             y={box.bottom + 20}
-            textAnchor="middle"
+            textAnchor={scale.x(t) > box.right - 30 ? 'end' : 'middle'}
             className="pin"
             style={{ fontSize: 13 }}
             fill="var(--ink-2)"
@@ -113,7 +113,7 @@ function Points({
   points: readonly ErrorPoint[]
   scale: Scale
   chosen: string | null
-  onChoose: (id: string) => void
+  onChoose?: (id: string) => void
 }) {
   const before = points.filter((p) => p.before !== null).sort((a, b) => a.x - b.x)
   const line = before.map((p) => `${scale.x(p.x)} ${scale.y(p.before as number)}`).join('L')
@@ -121,8 +121,7 @@ function Points({
     <g>
       {line && <path d={`M${line}`} fill="none" stroke="var(--ochre-line)" strokeWidth="2.5" strokeDasharray="7 5" />}
       {points.map((p) => (
-        // biome-ignore lint/a11y/noStaticElementInteractions: the table beside it does the same for keys
-        <g key={p.id} className="cursor-pointer" onClick={() => onChoose(p.id)}>
+        <g key={p.id} {...(onChoose ? { className: 'cursor-pointer', onClick: () => onChoose(p.id) } : {})}>
           {p.before !== null && p.after !== null && (
             <path
               d={`M${scale.x(p.x)} ${scale.y(p.before)}V${scale.y(p.after)}`}
@@ -182,7 +181,7 @@ export function ErrorPlot({
   /** The load to take next. */
   next: { name: string; x: number } | null
   chosen: string | null
-  onChoose: (id: string) => void
+  onChoose?: (id: string) => void
 }) {
   const scale = scaleOf(points, limitPct, next?.x ?? null, unit)
   const words = points.map(
@@ -224,7 +223,7 @@ export function ErrorPlot({
           </text>
         </g>
       )}
-      <Points points={points} scale={scale} chosen={chosen} onChoose={onChoose} />
+      <Points points={points} scale={scale} chosen={chosen} {...(onChoose ? { onChoose } : {})} />
       {points.length === 0 && (
         <text x="450" y={box.bottom - 20} textAnchor="middle" fontSize="16" fill="var(--ink-2)">
           No point yet: squares will show what it says, dots what it says after the fit

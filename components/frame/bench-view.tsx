@@ -1,9 +1,9 @@
 'use client'
 import type { Instruction } from '@fresh-coat/core/boot/entry'
 import { readOhms } from '@fresh-coat/core/pads/readings'
-import { Dialog } from 'radix-ui'
 import { useEffect, useState } from 'react'
 import { buttonClass, Key } from '@/components/paint/paint'
+import { LargeDialog } from './large-dialog'
 
 /** One instruction at a time, legible at arm's length: space or a pedal goes on, backspace goes back. */
 export function BenchView({
@@ -57,105 +57,84 @@ export function BenchView({
   }
   const left = seconds === null ? null : Math.max(0, seconds - elapsed)
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
-      <Dialog.Portal>
-        <Dialog.Content
-          aria-describedby={undefined}
-          // No button has the focus at first: a pedal whose space is held or heard twice must never press Close.
-          onOpenAutoFocus={(e) => {
-            e.preventDefault()
-            const view = e.currentTarget as HTMLElement
-            ;(view.querySelector<HTMLElement>('input') ?? view).focus()
-          }}
-          className="fixed inset-0 z-50 grid outline-none grid-rows-[auto_1fr_auto] bg-sheet"
-          onKeyDown={(e) => {
-            const key = e.key
-            const inText = e.target instanceof HTMLInputElement
-            // In a reading the keys that edit it edit it; space, Enter and the pedal still go on.
-            if (inText && typed !== '' && (key === 'Backspace' || key.startsWith('Arrow'))) return
-            if (key === ' ' || (inText && key === 'Enter') || key === 'PageDown' || key === 'ArrowRight') on()
-            else if (key === 'Backspace' || key === 'PageUp' || key === 'ArrowLeft') back()
-            else return
-            e.preventDefault()
-          }}
-        >
-          <div className="flex items-center gap-4 bg-bar px-5 py-3 text-[#eaf2ee]">
-            <Dialog.Title className="flex-1 text-[1.3rem]">{title}</Dialog.Title>
-            <span className="pin text-[1.1rem]">
-              {list.length === 0 ? 0 : at + 1} / {list.length}
-            </span>
-            <Dialog.Close className="min-h-[2.6rem] rounded-[9px] border border-white/40 px-4">
-              Close<Key>Esc</Key>
-            </Dialog.Close>
-          </div>
-          <div className="grid content-center gap-6 overflow-y-auto px-[6vw] py-6" aria-live="assertive">
-            {current ? (
-              <>
-                {current.caution && (
-                  <span className="stripes block h-5 w-full max-w-[16rem] rounded-[4px]" aria-hidden="true" />
-                )}
-                <p className="font-title text-[clamp(2rem,5.2vw,4.1rem)] leading-[1.12] font-semibold">{current.say}</p>
-                {current.look && <p className="max-w-[46ch] text-[clamp(1.25rem,2.1vw,1.75rem)]">{current.look}</p>}
-                {current.otherwise && (
-                  <p className="max-w-[52ch] border-l-4 border-ochre-line pl-4 text-[clamp(1.1rem,1.6vw,1.35rem)] text-ink-2">
-                    <strong>If not:</strong> {current.otherwise}
-                  </p>
-                )}
-                {current.reading && (
-                  <label className="flex items-center gap-4 text-[clamp(1.5rem,3vw,2.4rem)]">
-                    <span className="sr-only">{current.say}</span>
-                    <input
-                      className="field pin !min-h-[4.2rem] max-w-[14rem] !text-[2.2rem] font-semibold"
-                      inputMode="decimal"
-                      autoComplete="off"
-                      maxLength={20}
-                      // biome-ignore lint/a11y/noAutofocus: the reading is what this moment is for
-                      autoFocus
-                      aria-invalid={typed.trim() !== '' && readOhms(typed) === null}
-                      value={typed}
-                      onChange={(e) => setTyped(e.target.value)}
-                    />
-                    Ω
-                  </label>
-                )}
-                {left !== null && seconds !== null && (
-                  <p className="flex items-center gap-4 text-[1.4rem]">
-                    <span className="pin min-w-[6rem]">
-                      {left >= 10 ? `${Math.ceil(left)} s` : `${left.toFixed(1)} s`}
-                    </span>
-                    <span
-                      className="h-4 flex-1 max-w-[30rem] overflow-hidden rounded-[4px] bg-unpainted"
-                      aria-hidden="true"
-                    >
-                      <span
-                        className="block h-full bg-verdigris"
-                        style={{ width: `${100 - (100 * left) / seconds}%` }}
-                      />
-                    </span>
-                    <span>{left > 0 ? 'to wait' : 'over'}</span>
-                  </p>
-                )}
-              </>
-            ) : (
-              <p className="font-title text-[2.4rem]">Nothing is left to do here.</p>
-            )}
-          </div>
-          <div className="grid grid-cols-2 gap-3 border-t border-rule bg-sheet-2 p-4">
-            <button
-              type="button"
-              className={`${buttonClass('plain')} min-h-[4.2rem] text-[1.3rem]`}
-              disabled={at === 0}
-              onClick={back}
-            >
-              Back<Key>Backspace</Key>
-            </button>
-            <button type="button" className={`${buttonClass('main')} min-h-[4.2rem] text-[1.3rem]`} onClick={on}>
-              {last ? 'Finish' : 'Next'}
-              <Key>Space</Key>
-            </button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <LargeDialog
+      title={title}
+      aside={
+        <span className="pin text-[1.1rem]">
+          {list.length === 0 ? 0 : at + 1} / {list.length}
+        </span>
+      }
+      open={open}
+      onOpenChange={onOpenChange}
+      onKeyDown={(e) => {
+        const key = e.key
+        const inText = e.target instanceof HTMLInputElement
+        // In a reading the keys that edit it edit it; space, Enter and the pedal still go on.
+        if (inText && typed !== '' && (key === 'Backspace' || key.startsWith('Arrow'))) return
+        if (key === ' ' || (inText && key === 'Enter') || key === 'PageDown' || key === 'ArrowRight') on()
+        else if (key === 'Backspace' || key === 'PageUp' || key === 'ArrowLeft') back()
+        else return
+        e.preventDefault()
+      }}
+      foot={
+        <>
+          <button
+            type="button"
+            className={`${buttonClass('plain')} min-h-[4.2rem] text-[1.3rem]`}
+            disabled={at === 0}
+            onClick={back}
+          >
+            Back<Key>Backspace</Key>
+          </button>
+          <button type="button" className={`${buttonClass('main')} min-h-[4.2rem] text-[1.3rem]`} onClick={on}>
+            {last ? 'Finish' : 'Next'}
+            <Key>Space</Key>
+          </button>
+        </>
+      }
+    >
+      {current ? (
+        <>
+          {current.caution && (
+            <span className="stripes block h-5 w-full max-w-[16rem] rounded-[4px]" aria-hidden="true" />
+          )}
+          <p className="font-title text-[clamp(2rem,5.2vw,4.1rem)] leading-[1.12] font-semibold">{current.say}</p>
+          {current.look && <p className="max-w-[46ch] text-[clamp(1.25rem,2.1vw,1.75rem)]">{current.look}</p>}
+          {current.otherwise && (
+            <p className="max-w-[52ch] border-l-4 border-ochre-line pl-4 text-[clamp(1.1rem,1.6vw,1.35rem)] text-ink-2">
+              <strong>If not:</strong> {current.otherwise}
+            </p>
+          )}
+          {current.reading && (
+            <label className="flex items-center gap-4 text-[clamp(1.5rem,3vw,2.4rem)]">
+              <span className="sr-only">{current.say}</span>
+              <input
+                className="field pin !min-h-[4.2rem] max-w-[14rem] !text-[2.2rem] font-semibold"
+                inputMode="decimal"
+                autoComplete="off"
+                maxLength={20}
+                // biome-ignore lint/a11y/noAutofocus: the reading is what this moment is for
+                autoFocus
+                aria-invalid={typed.trim() !== '' && readOhms(typed) === null}
+                value={typed}
+                onChange={(e) => setTyped(e.target.value)}
+              />
+              Ω
+            </label>
+          )}
+          {left !== null && seconds !== null && (
+            <p className="flex items-center gap-4 text-[1.4rem]">
+              <span className="pin min-w-[6rem]">{left >= 10 ? `${Math.ceil(left)} s` : `${left.toFixed(1)} s`}</span>
+              <span className="h-4 flex-1 max-w-[30rem] overflow-hidden rounded-[4px] bg-unpainted" aria-hidden="true">
+                <span className="block h-full bg-verdigris" style={{ width: `${100 - (100 * left) / seconds}%` }} />
+              </span>
+              <span>{left > 0 ? 'to wait' : 'over'}</span>
+            </p>
+          )}
+        </>
+      ) : (
+        <p className="font-title text-[2.4rem]">Nothing is left to do here.</p>
+      )}
+    </LargeDialog>
   )
 }

@@ -69,7 +69,7 @@ export function Word({
           sideOffset={6}
           collisionPadding={12}
           aria-label={name}
-          className="sheet z-40 grid max-h-[70vh] w-[min(24rem,92vw)] gap-3 overflow-y-auto border-ink-3 p-4"
+          className="sheet z-[60] grid max-h-[70vh] w-[min(24rem,92vw)] gap-3 overflow-y-auto border-ink-3 p-4"
         >
           {field}
         </Popover.Content>

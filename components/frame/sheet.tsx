@@ -118,7 +118,7 @@ function Drawing({ title, say, drawing, twin }: Pick<SheetProps, 'title' | 'say'
       <div data-part="drawing" className="grid min-h-[240px] min-w-0 flex-1 grid-cols-[minmax(0,1fr)]">
         <div
           data-drawing
-          className={`min-h-0 min-w-0 ${words ? 'overflow-auto' : 'flex flex-col justify-center max-lg:overflow-x-auto max-md:[&>svg]:min-w-[560px]'}`}
+          className={`min-h-0 min-w-0 ${words ? 'overflow-auto pb-1' : 'flex flex-col justify-center max-lg:overflow-x-auto max-md:[&>svg]:min-w-[560px]'}`}
         >
           {words ? twin : drawing}
         </div>

@@ -20,7 +20,7 @@ export function Explained({ children }: { children: ReactNode }) {
             side="top"
             sideOffset={6}
             collisionPadding={12}
-            className="sheet z-50 max-w-[20rem] border-ink-3 px-3.5 py-2.5"
+            className="sheet z-[60] max-w-[20rem] border-ink-3 px-3.5 py-2.5"
           >
             <strong>{piece.entry.term}</strong>: {piece.entry.says}
           </Popover.Content>

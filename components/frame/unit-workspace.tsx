@@ -1,6 +1,6 @@
 'use client'
 import { type AssessedStep, assess } from '@fresh-coat/core/unit/assess'
-import { gateInTheWay } from '@fresh-coat/core/unit/gates'
+import { actIsOver, gateInTheWay } from '@fresh-coat/core/unit/gates'
 import { instructionsOf, tickOff } from '@fresh-coat/core/unit/steps'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { type StepId, stepIds, stepOf } from '@fresh-coat/core/unit/way'
@@ -104,7 +104,11 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
   const Surface = surfaces[step] as unknown as ComponentType<SurfaceProps<StepId>>
   const kept = useKeptMap()
   // What is over is not in the way of anything: the gate is wanted before the next act.
-  const over = here.state === 'done' || here.state === 'decided' || here.state === 'skipped'
+  const over =
+    here.state === 'done' ||
+    here.state === 'decided' ||
+    here.state === 'skipped' ||
+    (here.ready && actIsOver(view, step))
   // What goes on over the link was begun behind its gate: it is not covered by the one in front of the next act.
   const linked = useDesk(deskStore)
   const atWork =

@@ -21,6 +21,8 @@ export interface LinkAttempt {
   seconds: number
   rate: number
   message: string
+  /** A chip of silicon, as far as its port can tell: a bridge over the network cannot. */
+  real: boolean | null
 }
 
 export const firstRate = 115_200
@@ -37,6 +39,8 @@ export const secondsSince = (began: number): number => Math.round((performance.n
 
 export class DeskBase {
   link: ByteLink | null = null
+  /** What carried it last, also once it is lost. */
+  private carried: ByteLink['kind'] | null = null
   stopping = false
   private byLines = false
   private goOn: ((open: OpenPort | null) => void) | null = null
@@ -106,6 +110,11 @@ export class DeskBase {
     await this.link?.close()
     this.link = null
     this.link = await open(rate)
+    this.carried = this.link.kind
+  }
+  /** Whether what hung on it was real: over a bridge nobody can know, and a port that never opened says nothing. */
+  get real(): boolean | null {
+    return this.carried === 'web-serial' ? true : this.carried === 'virtual' || this.carried === 'replay' ? false : null
   }
 
   /** Calls until it answers, or somebody ends it: there is no key to press with full hands. */

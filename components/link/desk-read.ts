@@ -84,6 +84,7 @@ export async function readChip(desk: DeskBase, job: ReadJob): Promise<void> {
       seconds: secondsSince(began),
       rate: at.line.rate,
       message,
+      real: desk.real,
     })
   try {
     await desk.opened(job.open, firstRate)

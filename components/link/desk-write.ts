@@ -63,6 +63,7 @@ export async function writeChip(desk: DeskBase, job: WriteJob): Promise<void> {
       seconds: secondsSince(began),
       rate: line.rate,
       message,
+      real: desk.real,
     })
   try {
     await desk.opened(job.open, firstRate)

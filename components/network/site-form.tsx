@@ -1,13 +1,61 @@
 'use client'
 import { isSlug, slugOf } from '@fresh-coat/core/topics/slug'
+import type { Air } from '@fresh-coat/core/unit/air'
 import type { Money } from '@fresh-coat/core/unit/cost'
 import { CommandForm } from '@/components/forms/command-form'
-import { NumberField, TextField } from '@/components/forms/fields'
+import { NumberField, TextField, Tick } from '@/components/forms/fields'
+import { Fold } from '@/components/forms/fold'
+
+/** What every unit is told of the air; passwords are secrets of the units. */
+function AirFields({ air, set }: { air: Air; set: (change: Partial<Air>) => void }) {
+  const broker = (change: Partial<Air['broker']>) => set({ broker: { ...air.broker, ...change } })
+  return (
+    <Fold summary="The air: what every unit is told" startOpen={air.ssid !== '' || air.broker.host !== ''}>
+      <div className="grid gap-3 sm:grid-cols-4">
+        <TextField label="Network" value={air.ssid} maxLength={32} onChange={(ssid) => set({ ssid })} />
+        <TextField label="Second network" value={air.ssid2} maxLength={32} onChange={(ssid2) => set({ ssid2 })} />
+        <TextField
+          label="Broker"
+          mono
+          value={air.broker.host}
+          maxLength={253}
+          placeholder="192.168.71.2"
+          onChange={(host) => broker({ host })}
+        />
+        <NumberField
+          label="Port of the broker"
+          min={1}
+          max={65_535}
+          whole
+          value={air.broker.port}
+          onChange={(port) => broker({ port })}
+          hint={`Empty: ${air.broker.tls ? 8883 : 1883}`}
+        />
+        <TextField
+          label="User at the broker"
+          value={air.broker.user}
+          maxLength={120}
+          onChange={(user) => broker({ user })}
+        />
+        <NumberField
+          label="A report every"
+          unit="s"
+          min={1}
+          max={86_400}
+          whole
+          value={air.reportSeconds}
+          onChange={(reportSeconds) => set({ reportSeconds })}
+        />
+        <Tick label="TLS to the broker" checked={air.broker.tls} onChange={(tls) => broker({ tls })} />
+      </div>
+    </Fold>
+  )
+}
 
 export function SiteForm({
   site,
 }: {
-  site: { name: string; base: string; slug: string; mainsVolts: number; money: Money }
+  site: { name: string; base: string; slug: string; mainsVolts: number; money: Money; air: Air }
 }) {
   return (
     <CommandForm
@@ -60,6 +108,7 @@ export function SiteForm({
               hint="Empty: work is not counted in money."
             />
           </div>
+          <AirFields air={v.air} set={(air) => set({ air: { ...v.air, ...air } })} />
           <p className="text-ink-2">
             Changing a level changes every topic: hub tests go stale. Topics begin{' '}
             <span className="pin">{`${v.base}/${v.slug}/…`}</span>

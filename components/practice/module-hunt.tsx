@@ -6,15 +6,18 @@ import {
   type ProbeSession,
   planOf,
   type SignId,
+  stageOf,
 } from '@fresh-coat/core/pins/session'
 import { useRouter } from 'next/navigation'
 import { useMemo, useState } from 'react'
-import { NumberField } from '@/components/forms/fields'
 import { Card } from '@/components/frame/card'
 import { buttonClass, Tag } from '@/components/paint/paint'
 import { send } from '@/components/send'
-import { ProbeRoll, TrialCard } from '@/components/steps/pins/probe'
+import { ProbeRoll } from '@/components/steps/pins/probe/roll'
+import { TrialCard } from '@/components/steps/pins/probe/trial'
+import { WatchCard } from '@/components/steps/pins/probe/watch'
 import {
+  levelsOf,
   makeVirtualModule,
   type Response,
   respond,
@@ -22,12 +25,14 @@ import {
   scoreSearch,
   type VirtualModule,
 } from '@/standins/virtual-module'
+import { HuntHead } from './hunt-head'
 
 /** Finding out by trials which pin does what, on a module that clicks, lights and restarts, and whose pins nobody knows. */
 
 const begin = (m: VirtualModule): ProbeSession => ({
   ...newSession(),
   begun: true,
+  hazards: m.kind === 'relays' ? [] : [m.kind],
   unknown: [
     { sign: 'click', count: m.relays.length },
     { sign: 'led', count: 1 },
@@ -60,7 +65,11 @@ function Seen({ now, sound }: { now: Response | null; sound: boolean }) {
       {now === null ? (
         <span className="text-ink-2">Switch it, then look{sound ? ' and listen' : ''}.</span>
       ) : now.restart ? (
-        <strong className="text-oxide">Everything went dark, and it starts again.</strong>
+        <strong className="text-oxide">
+          {now.harm
+            ? `${now.harm[0]?.toUpperCase()}${now.harm.slice(1)}: on a real one something burns.`
+            : 'Everything went dark, and it starts again.'}
+        </strong>
       ) : (
         <>
           <span className="flex items-center gap-2">
@@ -77,6 +86,54 @@ function Seen({ now, sound }: { now: Response | null; sound: boolean }) {
   )
 }
 
+/** What its pins read as inputs: a full square is high. */
+function Levels({
+  module: m,
+  pull,
+  held,
+  hold,
+}: {
+  module: VirtualModule
+  pull: 'up' | 'down'
+  held: boolean
+  hold: ((is: boolean) => void) | null
+}) {
+  const levels = levelsOf(m, pull, held)
+  return (
+    <div className="grid gap-3 rounded-[10px] border border-rule px-4 py-3">
+      <ul className="flex flex-wrap gap-x-5 gap-y-2" aria-label={`Levels, pulled ${pull}`}>
+        {m.pins.map((pin) => (
+          <li key={pin} className="grid justify-items-center gap-1">
+            <span
+              className={`block size-6 border-2 border-ink ${levels[pin] === 1 ? 'bg-ink' : 'bg-sheet'}`}
+              aria-hidden="true"
+            />
+            <span className="pin text-[0.93rem]">{pin}</span>
+            <span className="text-[0.87rem] text-ink-2">{levels[pin] === 1 ? 'high' : 'low'}</span>
+          </li>
+        ))}
+      </ul>
+      {hold && m.button === null && <p className="text-ink-2">It has no button to hold.</p>}
+      {hold && m.button !== null && (
+        <button
+          type="button"
+          aria-pressed={held}
+          className={`${buttonClass(held ? 'main' : 'plain')} justify-self-start`}
+          onClick={() => hold(!held)}
+        >
+          {held ? 'Let the button go' : 'Hold the button'}
+        </button>
+      )}
+    </div>
+  )
+}
+
+const soldAs: Record<VirtualModule['kind'], (n: number) => string> = {
+  relays: (n) => (n === 1 ? 'One relay' : `${n} relays`),
+  latching: () => 'One latching relay with two coils',
+  motor: () => 'A motor with two relays',
+}
+
 function Over({ score, module: m, again }: { score: SearchScore; module: VirtualModule; again: () => void }) {
   return (
     <Card
@@ -89,11 +146,14 @@ function Over({ score, module: m, again }: { score: SearchScore; module: Virtual
       <ul className="grid gap-1">
         <li>{score.trials} trials</li>
         <li>{score.misheard === 0 ? 'nothing misheard' : `${score.misheard} answers were not what was to be seen`}</li>
+        {score.harmed > 0 && <li>{score.harmed}× something was driven that a real part would not have stood</li>}
         <li>{score.restarts === 0 ? 'it never restarted' : `it restarted ${score.restarts}×`}</li>
       </ul>
       <p>
         It was: {m.relays.map((p, i) => `${p} relay ${i + 1}`).join(', ')}
         {m.light ? `, ${m.light.pin} a light, on at ${m.light.low ? 'low' : 'high'}` : ''}
+        {m.button ? `, ${m.button} a button` : ''}
+        {m.meter ? `, ${m.meter} the output of a meter` : ''}
         {m.restarts.length > 0 ? `; ${m.restarts.join(', ')} must not be driven` : ''}.
       </p>
       <button type="button" className={`${buttonClass('main')} justify-self-start`} onClick={again}>
@@ -110,22 +170,28 @@ export function ModuleHunt({ first }: { first: number }) {
   const module_ = useMemo(() => makeVirtualModule(seed), [seed])
   const [session, setSession] = useState(() => begin(module_))
   const [shown, setShown] = useState<Response | null>(null)
+  const [latched, setLatched] = useState(false)
+  const [held, setHeld] = useState(false)
   const [score, setScore] = useState<SearchScore | null>(null)
   const bench = { family: module_.family, power: 'rail' as const, pins: module_.pins, template: null }
   const plan = planOf(session, bench)
   const found = plan && inferenceOf(session, plan)
-  const next = plan && found && nextTrial(session, plan, found)
+  const stage = stageOf(session)
+  const next = stage === 'drive' && plan && found ? nextTrial(session, plan, found) : null
   const start = (n: number) => {
     setSeed(n)
     setSession(begin(makeVirtualModule(n)))
     setShown(null)
+    setLatched(false)
+    setHeld(false)
     setScore(null)
   }
   if (!plan || !found) return null
   const before = session.trials.at(-1)
   const drive = () => {
     if (!next) return
-    const is = respond(module_, next.on, before && !before.reset ? before.on : [])
+    const is = respond(module_, next.on, before && !before.reset ? before.on : [], latched)
+    setLatched(is.latched)
     if (is.click && sound) tick()
     setShown(is)
   }
@@ -147,31 +213,28 @@ export function ModuleHunt({ first }: { first: number }) {
   }
   return (
     <div className="grid gap-4">
-      <div className="flex flex-wrap items-end gap-4">
-        <NumberField
-          label="Module number"
-          value={seed}
-          min={1}
-          max={9999}
-          whole
-          onChange={(n) => n && start(n)}
-          className="w-[9rem]"
-        />
-        <button type="button" className={buttonClass()} onClick={() => start(1 + Math.floor(Math.random() * 9999))}>
-          Another module
-        </button>
+      <HuntHead thing="module" seed={seed} start={start}>
         <label className="flex min-h-10 items-center gap-2">
           <input type="checkbox" className="size-5" checked={sound} onChange={(e) => setSound(e.target.checked)} />
           With sound
         </label>
         <p className="pb-2 text-ink-2">
-          {module_.relays.length === 1 ? 'One relay' : `${module_.relays.length} relays`} and a light, on{' '}
-          {module_.pins.length} pins.
+          {soldAs[module_.kind](module_.relays.length)} and a light, on {module_.pins.length} pins. Perhaps a button,
+          and an output that is not to be driven.
         </p>
-      </div>
+      </HuntHead>
       <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_20rem]">
         <div className="grid min-w-0 content-start gap-3">
-          <ProbeRoll session={session} plan={plan} found={found} now={next?.on ?? null} chip={module_.family} />
+          {stage !== 'drive' ? (
+            <Levels
+              module={module_}
+              pull={stage === 'pulled-down' ? 'down' : 'up'}
+              held={held}
+              hold={stage === 'press' ? setHeld : null}
+            />
+          ) : (
+            <ProbeRoll session={session} plan={plan} found={found} now={next?.on ?? null} chip={module_.family} />
+          )}
           {next && !score && (
             <div className="grid gap-2">
               <Seen now={shown} sound={sound} />
@@ -183,6 +246,8 @@ export function ModuleHunt({ first }: { first: number }) {
         </div>
         {score ? (
           <Over score={score} module={module_} again={() => start(seed + 1)} />
+        ) : stage !== 'drive' ? (
+          <WatchCard key={stage} at={{ session, plan, found, put, sitting: 1 }} stage={stage} />
         ) : next ? (
           shown === null ? (
             <Card

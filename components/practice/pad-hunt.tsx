@@ -5,12 +5,13 @@ import { type PadRole, padRoles } from '@fresh-coat/core/wiring/wiring'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { PadField } from '@/components/drawings/pad-field'
-import { NumberField, SelectField } from '@/components/forms/fields'
+import { SelectField } from '@/components/forms/fields'
 import { buttonClass, Tag } from '@/components/paint/paint'
 import { send } from '@/components/send'
 import { PadAdvice } from '@/components/steps/pads/pad-advice'
 import { ReadingGrid } from '@/components/steps/pads/reading-grid'
 import { type HuntScore, makeVirtualBoard, probe, scoreHunt } from '@/standins/virtual-board'
+import { HuntHead } from './hunt-head'
 
 const minutesOf = (reading: ReadingName) => measureOf(reading === 'volts_10k' ? 'sag_10k' : reading).minutes
 
@@ -51,19 +52,7 @@ export function PadHunt({ first }: { first: number }) {
   }
   return (
     <div className="grid gap-4">
-      <div className="flex flex-wrap items-end gap-4">
-        <NumberField
-          label="Board number"
-          value={seed}
-          min={1}
-          max={9999}
-          whole
-          onChange={(n) => n && begin(n)}
-          className="w-[9rem]"
-        />
-        <button type="button" className={buttonClass()} onClick={() => begin(1 + Math.floor(Math.random() * 9999))}>
-          Another board
-        </button>
+      <HuntHead thing="board" seed={seed} start={begin}>
         <p className="pb-2">
           <span className="pin text-[1.2rem]">{minutes.toFixed(1)} min</span>{' '}
           <span className="text-ink-2">at the bench, as each reading takes there</span>
@@ -72,7 +61,7 @@ export function PadHunt({ first }: { first: number }) {
           <input type="checkbox" className="size-5" checked={advice} onChange={(e) => setAdvice(e.target.checked)} />
           Advice
         </label>
-      </div>
+      </HuntHead>
       <div className="grid gap-4 lg:grid-cols-[minmax(0,5fr)_minmax(0,4fr)]">
         <PadField
           pads={board.roles.map((hidden, index) => ({

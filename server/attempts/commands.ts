@@ -18,6 +18,7 @@ import { unitView } from '../units/load'
 import { holdUnit, viewOf } from '../units/one'
 import { twins } from '../units/page'
 import { heldRecord, writeRecord } from '../units/save'
+import { dropJournal } from './journal'
 import { attemptData, type StoredAttempt } from './stored'
 
 /** How a unit is wired as an attempt is logged: filled in, so that logging takes five seconds. */
@@ -49,6 +50,8 @@ const Logged = z.object({
   /** Rate of a read; writes go at the rate that was checked. */
   baud: z.number().int().min(300).max(4_000_000).optional(),
   seconds: z.number().min(0).max(100_000).nullable().default(null),
+  /** By hand, with whatever tool, it is; a bridge over the network cannot tell. */
+  real: z.boolean().nullable().default(true),
   /** As a person calls the tool, and the system it ran on. */
   tool: z.string().trim().max(80).default(''),
   system: z.string().trim().max(80).default(''),
@@ -66,6 +69,12 @@ type Logged = z.output<typeof Logged>
 const stepOfAttempt = ({ action, restored }: Logged) => (action === 'read' || restored ? 'backup' : 'write')
 
 function refuseLog(view: UnitView, input: Logged): void {
+  if (input.real === false)
+    throw new Refused(
+      'virtual',
+      'That was a virtual chip: it changes nothing of a unit.',
+      'Practice has a room of its own.',
+    )
   if (input.wordsId !== null && !view.words.some((w) => w.id === input.wordsId))
     throw new Refused('gone', 'The tool’s words were taken back.', 'Reload the page, and log the attempt without them.')
   const step = stepOfAttempt(input)
@@ -161,6 +170,8 @@ const logAttempt = command(Logged, async (c, input) => {
     const held = heldRecord(on, 'write')
     if (held.version === null) await writeRecord(c, view.id, 'write', held.data)
   }
+  // A write that is done leaves nothing half written, whatever tool did it.
+  if (input.action === 'write' && input.outcome === 'done') await dropJournal(c.tx, view.id)
   await clearGates(c, view.id, ['mains-off'], 'attempt')
   await c.tell({
     kind: 'attempt-logged',

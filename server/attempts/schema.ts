@@ -46,3 +46,15 @@ export const trouble = pgTable(
     index('trouble_board').on(t.boardId, t.cause).where(sql`${t.cause} is not null`),
   ],
 )
+
+/**
+ * The journal of a write that is not finished, one per unit: the browser that writes keeps it first, and this copy is for
+ * another browser, or for the same one after its store was cleared. State of a chip, not something a person did: no event.
+ */
+export const writeJournal = pgTable('write_journal', {
+  unitId: uuid('unit_id')
+    .primaryKey()
+    .references(() => unit.id),
+  journal: jsonb('journal').notNull(),
+  updatedAt: at('updated_at').notNull().defaultNow(),
+})

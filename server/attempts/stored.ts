@@ -15,6 +15,7 @@ const AttemptData = z.object({
   adapter: z.string().catch(''),
   message: z.string().catch(''),
   firmware: z.string().catch(''),
+  real: z.boolean().nullish().catch(null),
   bytes: z.number().optional().catch(undefined),
   offset: z.number().nullish().catch(null),
   mode: z.string().nullish().catch(null),

@@ -1,3 +1,4 @@
+import { RouteAssumptions } from '@fresh-coat/core/calculators/routes-of-site'
 import { type Fault, parseInput, strictCodes } from '@fresh-coat/core/edge/fault'
 import { families } from '@fresh-coat/core/families/families'
 import { ProfileFields } from '@fresh-coat/core/flash/release'
@@ -103,6 +104,12 @@ const setPrior = command(
   },
 )
 
+const setRouteCosts = command(z.object({ assumed: RouteAssumptions }), async (c, { assumed }) => {
+  await keepSetting(c, 'routes', assumed)
+  await c.tell({ kind: 'routes-set', sentence: 'what the routes cost: entered' })
+  return {}
+})
+
 export const kitCommands = {
   'add-kit': addKit,
   'edit-kit': editKit,
@@ -111,4 +118,5 @@ export const kitCommands = {
   'edit-profile': editProfile,
   'keep-marking': keepMarking,
   'set-prior': setPrior,
+  'set-route-costs': setRouteCosts,
 }

@@ -1,10 +1,11 @@
+import { RouteAssumptions, usualAssumptions } from '@fresh-coat/core/calculators/routes-of-site'
 import type { Family } from '@fresh-coat/core/families/families'
 import type { Release } from '@fresh-coat/core/flash/release'
 import { type FamilyCounts, gatherMarkings, type Marking, markingKey } from '@fresh-coat/core/identify/markings'
 import type { ConsoleWords } from '@fresh-coat/core/link/questions'
 import type { KitModule } from '@fresh-coat/core/module/map'
 import type { Phrases } from '@fresh-coat/core/profile/phrases'
-import type { Adapter, Instrument } from '@fresh-coat/core/unit/view'
+import type { Adapter } from '@fresh-coat/core/unit/view'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import * as schema from '../db/schema'
@@ -25,7 +26,15 @@ export interface Profile {
   version: number
   data: ProfileData
 }
-export type Load = { id: string; name: string; watts: number; kind: string; version: number }
+export type Load = {
+  id: string
+  name: string
+  watts: number
+  kind: string
+  ohms: number | null
+  checkedOn: string | null
+  version: number
+}
 
 /** A person's own line for a tool of theirs. */
 export type Line = { id: string; name: string; text: string; version: number }
@@ -52,7 +61,7 @@ export function kitViews(rows: readonly KitRow[]) {
   const of = (kind: string) => rows.filter((k) => k.kind === kind)
   return {
     adapters: of('adapter').map(adapterView),
-    instruments: of('instrument').map((k): Instrument & { version: number } => ({
+    instruments: of('instrument').map((k) => ({
       ...instrumentData(k.data),
       ...about(k),
     })),
@@ -66,6 +75,17 @@ export async function profiles(source: Source): Promise<Profile[]> {
   const { profile } = schema
   const rows = await source.select().from(profile).where(isNull(profile.struckAt)).orderBy(profile.name)
   return rows.map((p) => ({ id: p.id, name: p.name, version: p.version, data: p.data as ProfileData }))
+}
+
+/** What the place assumes of each route; typical figures where nobody has said anything, or what was stored cannot be read. */
+export async function routeAssumptionsOf(source: Source): Promise<RouteAssumptions> {
+  const { setting } = schema
+  const [row] = await source
+    .select()
+    .from(setting)
+    .where(and(eq(setting.key, 'routes'), isNull(setting.struckAt)))
+  const read = RouteAssumptions.safeParse(row?.value)
+  return read.success ? read.data : usualAssumptions
 }
 
 export async function priorOf(source: Source): Promise<FamilyCounts | null> {

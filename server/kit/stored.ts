@@ -21,10 +21,19 @@ const InstrumentData = z.object({
   gainPct: z.number().min(0).max(50),
   digits: z.number().min(0).max(1000),
   resolution: z.number().min(0).max(1000),
+  /** When it was checked itself, and against what. */
+  checks: z
+    .array(z.object({ on: z.iso.date(), note: z.string().max(120).default('') }))
+    .max(40)
+    .default([]),
+  everyMonths: z.number().int().min(1).max(120).nullable().default(null),
 })
 const LoadData = z.object({
   watts: z.number().positive().max(100_000),
   kind: z.enum(['resistive', 'charger', 'motor', 'other']),
+  /** Measured cold, and when. */
+  ohms: z.number().positive().max(1e6).nullable().default(null),
+  checkedOn: z.iso.date().nullable().default(null),
 })
 /** A person's own line for a tool of theirs; none ships. Its words in braces are filled in at Write. */
 const LineData = z.object({ text: z.string().trim().min(1).max(2000) })
@@ -59,8 +68,14 @@ export const adapterData = reader(AdapterData, {
   labelledFrom: 'adapter',
   measured: null,
 })
-export const instrumentData = reader(InstrumentData, { gainPct: 0, digits: 0, resolution: 0 })
-export const loadData = reader(LoadData, { watts: 1, kind: 'other' })
+export const instrumentData = reader(InstrumentData, {
+  gainPct: 0,
+  digits: 0,
+  resolution: 0,
+  checks: [],
+  everyMonths: null,
+})
+export const loadData = reader(LoadData, { watts: 1, kind: 'other', ohms: null, checkedOn: null })
 /** A contact map is read whole or not at all: half of one would name contacts that are others. */
 export const moduleData = (data: unknown): ModuleMap | null => {
   const parsed = ModuleMap.safeParse(data)

@@ -1,4 +1,5 @@
 import { Phrases } from '@fresh-coat/core/profile/phrases'
+import { airShape } from '@fresh-coat/core/unit/air'
 import { moneyShape } from '@fresh-coat/core/unit/cost'
 import { factsOfUnit } from '@fresh-coat/core/unit/facts'
 import { testDirections } from '@fresh-coat/core/unit/view'
@@ -62,6 +63,7 @@ const setSite = command(
     slug,
     mainsVolts: z.number().min(90).max(260).optional(),
     money: moneyShape.optional(),
+    air: airShape.optional(),
   }),
   async (c, input) => {
     await keepSetting(c, 'site', input)

@@ -1,5 +1,6 @@
 import { Phrases } from '@fresh-coat/core/profile/phrases'
 import { isSlug } from '@fresh-coat/core/topics/slug'
+import { type Air, noAir, readAir } from '@fresh-coat/core/unit/air'
 import { type Money, readMoney } from '@fresh-coat/core/unit/cost'
 import { and, desc, eq, isNull, or, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
@@ -12,6 +13,8 @@ export interface Site {
   /** Nominal voltage of the mains there. */
   mainsVolts: number
   money: Money
+  /** What every unit is told of the air. */
+  air: Air
 }
 const defaultSite: Site = {
   name: 'My place',
@@ -19,6 +22,7 @@ const defaultSite: Site = {
   slug: 'main',
   mainsVolts: 230,
   money: { currency: '', hourWorth: null },
+  air: noAir,
 }
 
 const isMains = (volts: unknown): volts is number => typeof volts === 'number' && volts >= 90 && volts <= 260
@@ -32,6 +36,7 @@ export function readSite(value: unknown): Site {
         ...site,
         mainsVolts: isMains(site.mainsVolts) ? site.mainsVolts : defaultSite.mainsVolts,
         money: readMoney(site.money),
+        air: readAir(site.air),
       }
     : defaultSite
 }

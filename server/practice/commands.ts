@@ -5,7 +5,7 @@ import * as schema from '../db/schema'
 
 const keepPractice = command(
   z.object({
-    kind: z.enum(['rehearsal', 'pad hunt', 'pin search']),
+    kind: z.enum(['rehearsal', 'pad hunt', 'pin search', 'calibration']),
     family: z.enum(families),
     score: z.number().int().min(0).max(100),
     data: z.record(z.string(), z.unknown()),

@@ -78,6 +78,7 @@ export function unitView({ unit, board, bundle }: Bundled, now: Date): UnitView 
     image: bundle.image && fileOf(bundle.image),
     topic: unit.slug === '' ? null : `${site.base}/${site.slug}/${unit.slug}`,
     mainsVolts: site.mainsVolts,
+    air: site.air,
     money: site.money,
     slugClash: clashWords(bundle.sharers),
     today: localDay(now),

@@ -141,7 +141,7 @@ function profileChoice(
     families: data.families,
     setupAddress: data.setupAddress,
     releases: at('watch') ? (data.releases ?? []) : [],
-    phrases: at('behaviour') ? (data.phrases ?? null) : null,
+    phrases: at('behaviour') || at('join') ? (data.phrases ?? null) : null,
     console: at('start') || at('pins') ? (data.console ?? null) : null,
   }
 }

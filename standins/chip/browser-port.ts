@@ -17,6 +17,8 @@ export class VirtualPort implements BrowserPort {
   private powered = true
   private pulled = false
   private open_ = false
+  /** Counts openings: what still pulls for an earlier one must not take bytes from this one. */
+  private opening = 0
   private busySince = performance.now()
   private wake: (() => void) | null = null
 
@@ -58,10 +60,13 @@ export class VirtualPort implements BrowserPort {
     if (this.link) await this.link.changeRate(baudRate)
     else this.link = new VirtualLink({ ...this.spec, strap: this.strap, faults: this.faults() }, baudRate, this.stands)
     const link = this.link
+    const mine = ++this.opening
+    const stillOpen = () => this.open_ && this.opening === mine
     this.readable = new ReadableStream<Uint8Array>({
       pull: async (to) => {
-        while (this.open_) {
+        while (stillOpen()) {
           await this.rest()
+          if (!stillOpen()) break
           const bytes = await link.read(listenMs).catch(() => null)
           if (bytes === null) {
             // Its own fault pulled the plug: once it is in again, the same chip stands behind it.
@@ -71,10 +76,11 @@ export class VirtualPort implements BrowserPort {
             this.stands = link.flash
             return to.close()
           }
+          if (!stillOpen()) break
           if (bytes.length > 0 && this.powered) return to.enqueue(bytes)
           if (bytes.length === 0 && this.spec.factor === 0) await this.written()
         }
-        to.close()
+        if (this.opening === mine) to.close()
       },
     })
     this.writable = new WritableStream<Uint8Array>({

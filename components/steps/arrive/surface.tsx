@@ -1,5 +1,5 @@
 'use client'
-import { checkRating } from '@fresh-coat/core/load/rating'
+import { unitLoadFindings } from '@fresh-coat/core/load/of-unit'
 import { type LotBoard, lotFindings, lotWords } from '@fresh-coat/core/steps/arrive/lot'
 import type { LoadKind } from '@fresh-coat/core/steps/arrive/record'
 import { costWords, moneyWords } from '@fresh-coat/core/unit/cost'
@@ -9,9 +9,11 @@ import { NumberField, SelectField, TextField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
 import { Word } from '@/components/frame/drawer'
 import { StepSheet } from '@/components/frame/sheet'
+import Link from '@/components/link'
 import { boardLabel, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { NameAndPlace } from '@/components/units/name-and-place'
+import { LoadCheckPart } from './load-check'
 import { NewBoard } from './new-board'
 import { useLot } from './use-lot'
 import { loadShort, loadWords } from './words'
@@ -139,6 +141,11 @@ function asksOf(props: Props): Ask[] {
       id: 'route',
       name: 'Route',
       ask: 'How does it get its firmware?',
+      how: (
+        <Link href="/kit/routes" className="underline underline-offset-4">
+          Which route pays
+        </Link>
+      ),
       said: data.route ? routes[data.route].name : null,
       answers: routeIds.map((r) => ({
         label: (
@@ -300,11 +307,9 @@ export function ArriveSurface(props: Props) {
       title={`Number ${twoDigits(view.number)} arrives`}
       say={<Say {...props} lot={lot} />}
       drawing={<CaseDrawing facts={facts} />}
-      findings={[
-        ...lotFindings(view.board?.id ?? null, lot),
-        ...(data.loadWatts !== null && rated ? [checkRating(data.loadWatts, facts.volts, rated)] : []),
-      ]}
+      findings={[...lotFindings(view.board?.id ?? null, lot), ...unitLoadFindings(view)]}
       card={<Questions asks={asksOf(props)} rest={<Standing conditions={here?.conditions ?? []} />} />}
+      more={[{ id: 'load', name: 'Load check', content: <LoadCheckPart view={view} record={record} /> }]}
     />
   )
 }

@@ -8,7 +8,7 @@ import { desk } from '@/components/link/desk'
 import { DeskCard, DeskEnd } from '@/components/link/desk-card'
 import { deskStore, isBusy } from '@/components/link/desk-store'
 import { Entry } from '@/components/link/entry'
-import { keepJournal } from '@/components/link/journal-store'
+import { journalKeeper } from '@/components/link/journal-store'
 import { entersByLines, expectedOf, linkFamily, linkLog } from '@/components/link/of-unit'
 import { askPort } from '@/components/link/open-port'
 import { useDesk } from '@/components/link/use-desk'
@@ -79,7 +79,7 @@ export function PutBackHere({
         eraseAll: false,
         verify: 'best',
         journal,
-        keepJournal: (kept) => keepJournal(view.id, kept),
+        keepJournal: journalKeeper(view),
         log,
       })
     } catch (cause) {

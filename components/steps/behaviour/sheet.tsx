@@ -1,14 +1,12 @@
 import { settled } from '@fresh-coat/core/behaviour/definition'
 import { renderSettings } from '@fresh-coat/core/profile/settings'
 import { behaviourOf } from '@fresh-coat/core/steps/behaviour/facts'
-import { useState } from 'react'
+import { CopyText } from '@/components/forms/copy-text'
 import Link from '@/components/link'
-import { buttonClass } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 
 /** The settings of this unit in the words of its firmware: one paste, in order, with what it cannot say. */
 export function SettingSheet({ view, choices }: Pick<SurfaceProps<'behaviour'>, 'view' | 'choices'>) {
-  const [copied, setCopied] = useState(false)
   const { firmware } = view.records.check.data
   const phrases = choices.profiles.find((p) => p.name === firmware)?.phrases ?? null
   const here = behaviourOf(view)
@@ -33,22 +31,12 @@ export function SettingSheet({ view, choices }: Pick<SurfaceProps<'behaviour'>, 
       </p>
     )
   const { text, notExpressible, problems } = shown.value
-  const copy = () =>
-    void navigator.clipboard
-      ?.writeText(text)
-      .then(() => setCopied(true))
-      .catch(() => setCopied(false))
   return (
     <div className="grid gap-3">
       <p className="text-ink-2">
         For {firmware}, {phrases.form === 'checklist' ? 'to tick off in this order' : 'to paste in this order'}.
       </p>
-      <pre className="pin overflow-x-auto rounded-[10px] bg-bar px-4 py-3 whitespace-pre-wrap text-[#d5e2dd] select-all">
-        {text}
-      </pre>
-      <button type="button" className={`${buttonClass()} justify-self-start`} onClick={copy}>
-        {copied ? 'Copied' : 'Copy all of it'}
-      </button>
+      <CopyText text={text} />
       {notExpressible.length > 0 && (
         <p className="text-ochre">
           {firmware} has no words for {notExpressible.map((n) => `${n.key} (${n.on})`).join(', ')}: set these in the

@@ -3,6 +3,7 @@ import { templateOf } from '@fresh-coat/core/steps/pins/facts'
 import { useEffect, useRef, useState } from 'react'
 import { Choice } from '@/components/forms/fields'
 import { useKept } from '@/components/frame/frame-context'
+import { StepLink } from '@/components/frame/step-link'
 import { buttonClass } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 
@@ -101,7 +102,7 @@ const moves = [
   { value: 'close', label: 'it closes' },
 ] as const
 
-function Crossed({ fixed }: { fixed: boolean }) {
+function Crossed({ fixed, number }: { fixed: boolean; number: number }) {
   const [hub, setHub] = useKept<Way | null>('hub opens', null)
   const [wall, setWall] = useKept<Way | null>('wall opens', null)
   const crossed = crossedBy(hub, wall)
@@ -117,6 +118,15 @@ function Crossed({ fixed }: { fixed: boolean }) {
       {crossed && (
         <p role="status" className={crossed === 'nothing' ? '' : 'font-semibold text-ochre'}>
           {cures[crossed]}{' '}
+          {(crossed === 'outputs' || crossed === 'both') && (
+            <>
+              In the template that is one press, at{' '}
+              <StepLink step="pins" number={number} className="underline underline-offset-4">
+                Pins
+              </StepLink>
+              , under Motors.{' '}
+            </>
+          )}
           {crossed !== 'nothing' &&
             (fixed
               ? 'Wires of fixed wiring are for whoever may do it; here only the template is changed.'
@@ -187,7 +197,7 @@ export function Travel({ view, record: { data, patch } }: Props) {
           )}
         </p>
       )}
-      <Crossed fixed={view.board?.fixedWiring === true} />
+      <Crossed fixed={view.board?.fixedWiring === true} number={view.number} />
     </div>
   )
 }

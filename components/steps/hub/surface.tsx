@@ -9,8 +9,8 @@ import { useKept } from '@/components/frame/frame-context'
 import { StepSheet } from '@/components/frame/sheet'
 import { buttonClass, clockOf, shortMoment, Tag, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { Secrets } from '@/components/steps/hub/secrets'
 import { HubText } from '@/components/steps/hub/text'
+import { Secrets } from '@/components/steps/secrets'
 
 type Props = SurfaceProps<'hub'>
 type Direction = HubTest['direction']

@@ -3,7 +3,7 @@ import { entityItem } from '@fresh-coat/core/profile/hub'
 import { entitiesOf, hubStarts } from '@fresh-coat/core/profile/hub-words'
 import { rendered } from '@fresh-coat/core/profile/settings'
 import { templateOf } from '@fresh-coat/core/steps/pins/facts'
-import { useState } from 'react'
+import { CopyText } from '@/components/forms/copy-text'
 import { AreaField } from '@/components/forms/fields'
 import { useKept } from '@/components/frame/frame-context'
 import { buttonClass } from '@/components/paint/paint'
@@ -68,7 +68,6 @@ function Start({ hub, act }: { hub: Hub } & Pick<Props, 'act'>) {
 }
 
 export function HubText({ view, record, choices, act }: Props) {
-  const [copied, setCopied] = useState(false)
   const hub = choices.hubs.find((h) => h.id === record.data.hubId)
   if (!hub) return <p>Choose the hub first.</p>
   if (!hub.phrases) return <Start hub={hub} act={act} />
@@ -93,19 +92,9 @@ export function HubText({ view, record, choices, act }: Props) {
       </>
     )
   const { text, notExpressible } = shown.value
-  const copy = () =>
-    void navigator.clipboard
-      ?.writeText(text)
-      .then(() => setCopied(true))
-      .catch(() => setCopied(false))
   return (
     <div className="grid gap-3">
-      <pre className="pin overflow-x-auto rounded-[10px] bg-bar px-4 py-3 whitespace-pre-wrap text-[#d5e2dd] select-all">
-        {text || 'Nothing of it can be said in these words.'}
-      </pre>
-      <button type="button" className={`${buttonClass()} justify-self-start`} disabled={text === ''} onClick={copy}>
-        {copied ? 'Copied' : 'Copy all of it'}
-      </button>
+      <CopyText text={text} none="Nothing of it can be said in these words." />
       {notExpressible.length > 0 && (
         <p className="text-ochre">
           Not said:{' '}

@@ -9,6 +9,8 @@ import { Word } from '@/components/frame/drawer'
 import { StepSheet } from '@/components/frame/sheet'
 import { Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
+import { Secrets } from '@/components/steps/secrets'
+import { ConnectionSheet } from './connection'
 import { useMatch } from './use-match'
 import { confirmWords, formatWords, skipWords } from './words'
 
@@ -257,6 +259,16 @@ export function JoinSurface(props: Props) {
         />
       }
       more={[
+        {
+          id: 'connection',
+          name: 'Connection sheet',
+          content: <ConnectionSheet view={props.view} choices={props.choices} record={record} />,
+        },
+        {
+          id: 'secrets',
+          name: props.choices.secrets.length > 0 ? `Secrets: ${props.choices.secrets.length}` : 'Secrets',
+          content: <Secrets view={props.view} choices={props.choices} act={props.act} />,
+        },
         result !== null &&
           result.skipped.length > 0 && {
             id: 'skipped',

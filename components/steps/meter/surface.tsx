@@ -1,7 +1,7 @@
 'use client'
 import type { Finding } from '@fresh-coat/core/edge/finding'
 import { fitMeter, type MeterFit } from '@fresh-coat/core/metering/fit'
-import { nextLoad } from '@fresh-coat/core/metering/next-load'
+import { type NextPoint, nextPoint, wantedZeros } from '@fresh-coat/core/metering/next-point'
 import { fitInputOf, ratedAmpsOf, supplyVoltsOf } from '@fresh-coat/core/steps/meter/facts'
 import { type ReactNode, useState } from 'react'
 import { ErrorPlot, type ErrorPoint } from '@/components/drawings/error-plot'
@@ -12,8 +12,12 @@ import { StepSheet } from '@/components/frame/sheet'
 import Link from '@/components/link'
 import { amount, buttonClass, Key, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
+import { Energy } from './energy'
 import { mostPoints, nextId, PastePairs, type Point, PointsTable, Zeros } from './points'
+import { Pulse } from './pulse'
+import { RawValues } from './raw-values'
 import { MeterSay, units } from './say'
+import { Told } from './told'
 
 type Props = SurfaceProps<'meter'>
 
@@ -54,14 +58,26 @@ function plotted(points: readonly Point[], fit: MeterFit | null): ErrorPoint[] {
 }
 
 /** Both displays read in the same moment, and taken together. */
-function TakePoint({ record, unit, children }: { record: Props['record']; unit: string; children?: ReactNode }) {
+function TakePoint({
+  record,
+  unit,
+  role = 'fit',
+  children,
+}: {
+  record: Props['record']
+  unit: string
+  /** What this one is for, unless a person says otherwise. */
+  role?: Point['role']
+  children?: ReactNode
+}) {
   const { data, patch } = record
   const [typed, setTyped] = useKept('meter point', {
     indicated: null as number | null,
     reference: null as number | null,
-    role: 'fit' as Point['role'],
+    role: null as Point['role'] | null,
     n: 0,
   })
+  const used = typed.role ?? role
   const full = data.points.length >= mostPoints
   const whole = typed.indicated !== null && typed.reference !== null
   const take = () => {
@@ -69,10 +85,10 @@ function TakePoint({ record, unit, children }: { record: Props['record']; unit: 
     patch({
       points: [
         ...data.points,
-        { id: nextId(data.points), indicated: typed.indicated, reference: typed.reference, role: typed.role },
+        { id: nextId(data.points), indicated: typed.indicated, reference: typed.reference, role: used },
       ],
     })
-    setTyped({ indicated: null, reference: null, role: 'fit', n: typed.n + 1 })
+    setTyped({ indicated: null, reference: null, role: null, n: typed.n + 1 })
   }
   return (
     <form
@@ -103,7 +119,7 @@ function TakePoint({ record, unit, children }: { record: Props['record']; unit: 
       <Choice
         label="Used to"
         compact
-        value={typed.role}
+        value={used}
         options={[
           { value: 'fit', label: 'fit' },
           { value: 'verify', label: 'verify' },
@@ -201,18 +217,73 @@ function NoMeter({ view, record, assessment }: Props) {
   )
 }
 
-function PointCard({
-  props,
-  fit,
-  next,
-}: {
-  props: Props
-  fit: MeterFit | null
-  next: { name: string; watts: number } | null
-}) {
+type Next = NextPoint<Props['choices']['loads'][number]>
+
+const askOf = (next: Next, unit: string): { ask: string; lead: string; how: string } => {
+  const both = 'Warm for 5 minutes. Read both displays in the same moment.'
+  const named = (load: { name: string; watts: number } | null, other: string) =>
+    load ? `${load.name}, about ${amount(load.watts)} W` : other
+  switch (next.kind) {
+    case 'spread':
+      return { ask: named(next.load, 'Another load, far from those taken'), lead: 'spreads them furthest', how: both }
+    case 'verify':
+      return {
+        ask: named(next.load, 'One more, between those taken'),
+        lead: 'kept out of the fit, to verify it',
+        how: both,
+      }
+    case 'repeat':
+      return {
+        ask: `The first load again, about ${amount(next.reference)} ${unit}`,
+        lead: 'has anything drifted?',
+        how: both,
+      }
+    case 'zeros':
+      return {
+        ask: 'Relay off: what does the unit show?',
+        lead: `reading ${next.taken + 1} of ${wantedZeros} at zero`,
+        how: 'Some seconds between them.',
+      }
+    default:
+      return { ask: 'That is enough', lead: 'spread, verified, drift and zero', how: 'Save it, or take one more.' }
+  }
+}
+
+/** Readings with the relay off, one after the other. */
+function TakeZero({ record: { data, patch }, unit }: { record: Props['record']; unit: string }) {
+  const [typed, setTyped] = useState<{ value: number | null; n: number }>({ value: null, n: 0 })
+  return (
+    <form
+      className="grid gap-2.5"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (typed.value === null) return
+        patch({ zeros: [...data.zeros, typed.value] })
+        setTyped({ value: null, n: typed.n + 1 })
+      }}
+    >
+      <NumberField
+        key={typed.n}
+        label="It shows"
+        unit={unit}
+        min={0}
+        max={1e6}
+        value={typed.value}
+        onChange={(value) => setTyped({ ...typed, value })}
+      />
+      <button type="submit" className={`${buttonClass('plain')} min-h-[3rem]`} disabled={typed.value === null}>
+        Take it<Key>Enter</Key>
+      </button>
+      {data.zeros.length > 0 && <p className="pin">{data.zeros.join('  ')}</p>}
+    </form>
+  )
+}
+
+function PointCard({ props, fit, next }: { props: Props; fit: MeterFit | null; next: Next }) {
   const { record, choices, act, view } = props
   const { data } = record
   const unit = units[data.quantity]
+  const said = askOf(next, unit)
   if (!choices.instruments.some((i) => i.id === data.instrumentId))
     return (
       <Card
@@ -235,11 +306,15 @@ function PointCard({
     )
   return (
     <Card
-      lead={`Point ${data.points.length + 1}${next ? `, spreads them furthest` : ''}`}
-      ask={next ? `${next.name}, about ${amount(next.watts)} W` : 'Another load, or one kept to verify'}
-      how="Warm for 5 minutes. Read both displays in the same moment."
+      lead={next.kind === 'zeros' ? said.lead : `Point ${data.points.length + 1}, ${said.lead}`}
+      ask={said.ask}
+      how={said.how}
     >
-      <TakePoint record={record} unit={unit} />
+      {next.kind === 'zeros' ? (
+        <TakeZero record={record} unit={unit} />
+      ) : (
+        <TakePoint key={next.kind} record={record} unit={unit} role={next.kind === 'verify' ? 'verify' : 'fit'} />
+      )}
       {fit && <Result fit={fit} unit={unit} save={() => void act('save-calibration', { unitId: view.id })} />}
       <Saved view={view} unit={unit} />
     </Card>
@@ -261,8 +336,8 @@ export function MeterSurface(props: Props) {
   const { fit, fault } = useFit(props)
   if (view.board?.hasMeter === false || data.noMeter) return <NoMeter {...props} />
   const unit = units[data.quantity]
-  const taken = data.points.flatMap((p) => (p.reference === null ? [] : [p.reference]))
-  const next = data.quantity === 'P' ? nextLoad(loadsFor(props), taken) : null
+  const next = nextPoint(data.quantity, data.points, data.zeros.length, loadsFor(props))
+  const load = next.kind === 'spread' || next.kind === 'verify' ? next.load : null
   const here = assessment.steps.find((s) => s.id === 'meter')
   const point = data.points.find((p) => p.id === chosen)
   return (
@@ -274,7 +349,7 @@ export function MeterSurface(props: Props) {
           points={plotted(data.points, fit)}
           limitPct={data.limitPct}
           unit={unit}
-          next={next && { name: next.name, x: next.watts }}
+          next={load && { name: load.name, x: load.watts }}
           chosen={chosen}
           onChoose={setChosen}
         />
@@ -296,7 +371,21 @@ export function MeterSurface(props: Props) {
       }
       more={[
         here?.ready && { name: 'Take another point', content: <TakePoint record={record} unit={unit} /> },
+        fit !== null && {
+          id: 'told',
+          name: 'What to tell the unit',
+          content: <Told {...props} fit={fit} unit={unit} />,
+        },
+        { id: 'pulse', name: 'Pulses and frames', wide: true, content: <Pulse record={record} /> },
+        { id: 'energy', name: 'Energy and stand-by', content: <Energy view={view} record={record} /> },
         { name: 'Paste pairs', content: <PastePairs record={record} /> },
+        {
+          id: 'raw',
+          name:
+            data.snapshots.length > 0 ? `Raw values: ${data.snapshots.length} snapshots` : 'Which raw value is which',
+          wide: true,
+          content: <RawValues view={view} record={record} choices={choices} />,
+        },
         {
           id: 'zeros',
           name: data.zeros.length > 0 ? `Readings at zero: ${data.zeros.length}` : 'Readings at zero',

@@ -19,6 +19,9 @@ export function editing({ view, record: { data, patch } }: Props, family: KnownF
   return {
     pins,
     change,
+    /** What a template begins as. */
+    empty: start,
+    replace: (template: PinTemplate) => patch({ template }),
     /** Several pins at once. */
     changeAll: (all: readonly [pin: string, to: Partial<TemplatePin>][]) =>
       put(pins.map((p) => ({ ...p, ...(all.find(([pin]) => pin === p.pin)?.[1] ?? {}) }))),

@@ -19,10 +19,13 @@ import type { SurfaceProps } from '@/components/steps/context'
 import { handwork } from '@/components/steps/handwork'
 import { type Editing, editing } from './editing'
 import { LightBench } from './lights'
+import { MergePins } from './merge'
+import { Motors } from './motors'
 import { NamedPins } from './named'
 import { LineForTrials } from './over-line'
 import { PinCard } from './pin-card'
-import { MovingPins, useProbe } from './probe'
+import { MovingPins, useProbe } from './probe/probe'
+import { AddedSensors } from './sensors'
 import { SparePin } from './spare'
 import { fnWords } from './words'
 
@@ -191,8 +194,8 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
             >
               sitting {data.sitting}
             </Word>
-            , powered by{' '}
-            {data.power ? (
+            {data.power && ', powered by '}
+            {data.power && (
               <Word
                 name="Powered by"
                 open={powerAsk(props).answers?.map((a) => (
@@ -203,8 +206,6 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
               >
                 {powerWords[data.power]}
               </Word>
-            ) : (
-              'nobody has said what'
             )}
             .
           </>
@@ -228,6 +229,11 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
         handwork('sensor'),
         handwork('drill'),
         {
+          id: 'sensors',
+          name: data.sensors.length > 0 ? `Added sensors: ${data.sensors.length}` : 'An added sensor, tried',
+          content: <AddedSensors sensors={data.sensors} put={(sensors) => patch({ sensors })} />,
+        },
+        {
           name: 'A spare pin',
           content: <SparePin view={view} family={family} pins={[...usable]} template={edit.pins} />,
         },
@@ -242,6 +248,16 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
           },
         probe.roll !== null && { name: 'The trials', wide: true, content: probe.roll },
         { name: 'Pins that change by themselves', content: <MovingPins record={record} /> },
+        edit.pins.filter((p) => p.fn === 'relay').length > 1 && {
+          id: 'motors',
+          name: (data.template?.motors ?? []).length > 0 ? `Motors: ${data.template?.motors?.length}` : 'A motor',
+          content: <Motors template={data.template} replace={edit.replace} />,
+        },
+        {
+          name: 'Another board’s pins',
+          wide: true,
+          content: <MergePins boardId={view.board?.id ?? null} family={family} template={data.template} edit={edit} />,
+        },
         { name: 'As text', content: <AsText edit={edit} template={data.template} /> },
         backupOf(view).first && {
           name: 'Named in its stock backup',

@@ -157,7 +157,14 @@ export function AttemptTable({
                 </Tag>
               </td>
               <td className="min-w-[11rem] text-[0.9rem]">
-                {[a.adapter, a.entry, a.held ? heldWords[a.held] : '', a.baud > 0 ? `${a.baud} baud` : '', a.mode ?? '']
+                {[
+                  a.adapter,
+                  a.entry,
+                  a.held ? heldWords[a.held] : '',
+                  a.baud > 0 ? `${a.baud} baud` : '',
+                  a.real === null ? 'over a bridge' : '',
+                  a.mode ?? '',
+                ]
                   .filter(Boolean)
                   .join(', ')}
               </td>

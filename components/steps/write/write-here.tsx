@@ -16,7 +16,7 @@ import { DeskCard, DeskEnd } from '@/components/link/desk-card'
 import { DeskRail } from '@/components/link/desk-rail'
 import { type DeskView, deskStore } from '@/components/link/desk-store'
 import { Entry } from '@/components/link/entry'
-import { keepJournal } from '@/components/link/journal-store'
+import { journalKeeper } from '@/components/link/journal-store'
 import { entersByLines, expectedOf, linkFamily, linkLog } from '@/components/link/of-unit'
 import { askPort } from '@/components/link/open-port'
 import { useDesk } from '@/components/link/use-desk'
@@ -76,7 +76,7 @@ export function useWriteHere({ view, act }: Props): Writing {
         eraseAll: plan?.erase === 'chip',
         verify,
         journal: ofThis,
-        keepJournal: (kept) => keepJournal(view.id, kept),
+        keepJournal: journalKeeper(view),
         log: linkLog(view, act),
       })
     } catch (cause) {

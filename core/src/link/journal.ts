@@ -43,6 +43,13 @@ export type JournalState = Journal['state']
 /** Is the chip half written by it? */
 export const isOpen = ({ state }: Journal): boolean => state !== 'done'
 
+/** Was it finished after all, with whatever tool? A write that is done says so, also where the journal could not be taken away. */
+export const wasFinished = (
+  journal: Journal,
+  attempts: readonly { action?: string | undefined; outcome: string; at: string }[],
+): boolean =>
+  attempts.some((a) => a.action !== 'read' && a.outcome === 'done' && Date.parse(a.at) >= Date.parse(journal.updatedAt))
+
 export interface Begun {
   unit: string | null
   who: Identity

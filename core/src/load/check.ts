@@ -20,7 +20,8 @@ type Kind = keyof typeof typical
 const kinds = Object.keys(typical) as [Kind, ...Kind[]]
 
 const slack = 1e-9
-const steadyShare = 0.8
+/** Of a rating, what it bears for hours. */
+export const steadyShare = 0.8
 const steadyHours = 3
 const contradiction = 1.1
 const inrushOfRelay = 5
@@ -156,8 +157,22 @@ const classes = ['stop', 'caution', 'note'] as const
 const classOf = (code: string): number => classes.findIndex((c) => code.startsWith(c))
 const severities = { stop: 'error', caution: 'watch', note: 'ok' } as const
 
-const ampsOf = ({ A, W }: Rating, volts: number): number =>
-  Math.min(A ?? Number.POSITIVE_INFINITY, W == null ? Number.POSITIVE_INFINITY : W / volts)
+/** Amperes that a marking allows at this supply; watts alone count as amperes there. */
+export const ampsOf = (
+  { A, W }: { A?: number | null | undefined; W?: number | null | undefined },
+  volts: number,
+): number => Math.min(A ?? Number.POSITIVE_INFINITY, W == null ? Number.POSITIVE_INFINITY : W / volts)
+
+/** What an extension lead bears: wound up it cannot get rid of its heat. */
+export const leadAmps = ({
+  A,
+  wound,
+  woundA,
+}: {
+  A: number
+  wound: boolean
+  woundA?: number | null | undefined
+}): number => (wound ? (woundA ?? woundShare * A) : A)
 
 interface Carried {
   source: string
@@ -186,7 +201,7 @@ function carriedBy(request: Request, I: number, totalA: number): Carried[] {
     return { source: r.source, A, use: (scope === 'total' ? totalA : I) / A }
   })
   if (!lead) return parts
-  const A = lead.wound ? (lead.woundA ?? woundShare * lead.A) : lead.A
+  const A = leadAmps(lead)
   return [...parts, { source: 'lead', A, use: totalA / A }]
 }
 

@@ -62,7 +62,8 @@ const pfRange: Record<string, readonly [number, number]> = {
   other: [0.2, 1],
 }
 const settledFrom = 0.95
-const usualRatingA = 16
+/** A socket’s, where nobody has said what the unit bears. */
+export const usualRatingA = 16
 const mostKeys = 40
 const consideredNext = 20
 const mostGain = 20

@@ -3,13 +3,17 @@ import {
   type Bench,
   foundPins,
   inferenceOf,
+  inputsOf,
   needsRestoring,
   newSession,
   nextTrial,
   type ProbeSession,
   planOf,
+  restOf,
   type SignId,
+  stageOf,
   strayPins,
+  withLevels,
 } from './session'
 import type { PinTemplate } from './template'
 
@@ -157,4 +161,62 @@ test('whatever module it is, the search ends, and what it calls sure is so', () 
     ),
     { numRuns: 60 },
   )
+})
+
+describe('before anything is driven', () => {
+  const session = looking([{ sign: 'click', count: 1 }])
+  test('levels are looked at with each pull, then buttons are held; a search that went on without is not asked again', () => {
+    const stages = [
+      session,
+      { ...session, lowPulledUp: [] },
+      { ...session, lowPulledUp: [], highPulledDown: [] },
+      { ...session, lowPulledUp: [], highPulledDown: [], pressed: true },
+      { ...session, unread: true },
+      { ...session, trials: [{ on: [], saw: [], reset: false, sitting: 1 }] },
+    ].map(stageOf)
+    expect(stages).toEqual(['pulled-up', 'pulled-down', 'press', 'drive', 'drive', 'drive'])
+  })
+  test('what follows the pull is free, what does not is held, what does the opposite is never driven', () => {
+    const low = { ...session, lowPulledUp: ['GPIO15', 'GPIO5'] }
+    expect(restOf(low, 'GPIO15')).toBeNull()
+    const both = { ...low, ...withLevels(low, { highPulledDown: ['GPIO2', 'GPIO5'] }) }
+    expect(['GPIO15', 'GPIO2', 'GPIO5', 'GPIO4'].map((p) => restOf(both, p))).toEqual([
+      'held-low',
+      'held-high',
+      'changes',
+      'free',
+    ])
+    expect(both.moving).toEqual(['GPIO5'])
+    expect(planOf(both, bench)?.excluded).toContainEqual({ pin: 'GPIO5', why: 'moves-by-itself' })
+  })
+  test('a button is on the one pin that changed, at the level it was held at, and is not driven; two at once prove none', () => {
+    const pressed: ProbeSession = {
+      ...session,
+      lowPulledUp: ['GPIO15'],
+      highPulledDown: [],
+      presses: [
+        { changed: ['GPIO4'], sitting: 1 },
+        { changed: ['GPIO15'], sitting: 1 },
+        { changed: ['GPIO12', 'GPIO13'], sitting: 1 },
+        { changed: ['GPIO4'], sitting: 2 },
+      ],
+      pressed: true,
+    }
+    expect(inputsOf(pressed).map((i) => [i.pin, i.active])).toEqual([
+      ['GPIO4', 'low'],
+      ['GPIO15', 'high'],
+      [null, null],
+      ['GPIO4', 'low'],
+    ])
+    const plan = planOf(pressed, bench)
+    if (!plan) throw new Error('no plan')
+    for (const pin of ['GPIO4', 'GPIO15', 'GPIO12', 'GPIO13']) expect(plan.candidates).not.toContain(pin)
+    const found = foundPins(pressed, plan, '7', null)
+    expect(found.map((f) => [f.pin.pin, f.pin.fn, f.p])).toEqual([
+      ['GPIO4', 'button', null],
+      ['GPIO15', 'button', null],
+    ])
+    // Two sittings are two proofs, as for anything that was driven.
+    expect(found[0]?.pin.evidence?.map((e) => e.sitting)).toEqual(['s1', 's2'])
+  })
 })

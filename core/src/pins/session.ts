@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { KnownFamily } from '../families/families'
-import { type Inference, inferPins, type Sign, setsOf, sharesOf, type Trial } from './infer'
+import { type Inference, inferPins, inputOf, type Sign, setsOf, sharesOf, type Trial } from './infer'
 import { hazardKinds, type ProbePlan, type ProbePower, probePlan } from './probe-plan'
 import { isIdle, isLoad, type PinFunction, type PinTemplate, type TemplatePin } from './template'
 
@@ -19,6 +19,24 @@ export const ProbeSession = z.object({
   /** Pins that change by themselves: outputs of something, never driven. */
   moving: z.array(z.string().max(20)).max(60).default([]),
   begun: z.boolean().default(false),
+  /** Pins that read low though they are pulled up; null while nobody has looked. */
+  lowPulledUp: z.array(z.string().max(20)).max(60).nullable().default(null),
+  /** Pins that read high though they are pulled down; null while nobody has looked. */
+  highPulledDown: z.array(z.string().max(20)).max(60).nullable().default(null),
+  /** Its firmware shows no levels: nothing is known of them, and nobody is asked. */
+  unread: z.boolean().default(false),
+  /** Buttons that were held one by one, and the pins that changed with each. */
+  presses: z
+    .array(
+      z.object({
+        changed: z.array(z.string().max(20)).max(20),
+        sitting: z.number().int().min(1).max(1000),
+      }),
+    )
+    .max(20)
+    .default([]),
+  /** Every button was held, or there is none. */
+  pressed: z.boolean().default(false),
   trials: z
     .array(
       z.object({
@@ -47,13 +65,17 @@ export interface Bench {
   template: PinTemplate | null
 }
 
-/** What is driven, in which groups; null where nothing is looked for or no pin is left. */
+/**
+ * What is driven, in which groups; null where nothing is looked for or no pin is left. A pin with a button is not driven: a
+ * pressed button would short it.
+ */
 export function planOf(session: ProbeSession, { family, power, pins, template }: Bench): ProbePlan | null {
   if (session.unknown.length === 0) return null
+  const known = (template?.pins ?? []).filter((p) => p.fn !== 'unused' && p.fn !== 'spare').map((p) => p.pin)
   const plan = probePlan({
     family,
     pins,
-    known: (template?.pins ?? []).filter((p) => p.fn !== 'unused' && p.fn !== 'spare').map((p) => p.pin),
+    known: [...known, ...session.presses.flatMap((p) => p.changed)],
     moving: session.moving,
     power,
     unknown: session.unknown,
@@ -146,7 +168,8 @@ const likely = 0.9
 
 export interface FoundPin {
   pin: TemplatePin
-  p: number
+  /** How sure the trials make it; null for a button, which a hand found: it is seen, not inferred. */
+  p: number | null
   /** The level is not told by what was seen: a click tells the pin only. */
   levelUnknown: boolean
 }
@@ -159,6 +182,75 @@ function sittingsOf(session: ProbeSession, sign: string, pins: readonly string[]
   return [...new Set(seen.map((t) => t.sitting))]
 }
 
+/** What follows the pull is free; what reads the same both times is held by something; the rest changes by itself. */
+export type Rest = 'free' | 'held-low' | 'held-high' | 'changes'
+
+/** What a pin does while nothing is driven; null while nobody has looked both ways. */
+export function restOf({ lowPulledUp, highPulledDown }: ProbeSession, pin: string): Rest | null {
+  if (lowPulledUp === null || highPulledDown === null) return null
+  const [low, high] = [lowPulledUp.includes(pin), highPulledDown.includes(pin)]
+  return low && high ? 'changes' : low ? 'held-low' : high ? 'held-high' : 'free'
+}
+
+/** The order of work (03 §3): levels with each pull, then buttons, then driving. What was begun before is not asked again. */
+export type Stage = 'pulled-up' | 'pulled-down' | 'press' | 'drive'
+export function stageOf({ lowPulledUp, highPulledDown, unread, pressed, trials }: ProbeSession): Stage {
+  if (trials.length > 0 || unread) return 'drive'
+  if (lowPulledUp === null) return 'pulled-up'
+  if (highPulledDown === null) return 'pulled-down'
+  return pressed ? 'drive' : 'press'
+}
+
+/**
+ * What was learned of levels before anything was driven: pins that read low under their pull-up and high under their
+ * pull-down change by themselves, and are never driven.
+ */
+export const withLevels = (session: ProbeSession, change: Partial<ProbeSession>): Partial<ProbeSession> => {
+  const both = { ...session, ...change }
+  const moving = (both.lowPulledUp ?? []).filter((pin) => both.highPulledDown?.includes(pin))
+  return { ...change, moving: [...new Set([...session.moving, ...moving])] }
+}
+
+/** Each press with its one pin, as an input found; several pins at once are two fingers or linked pins, and prove none. */
+export function inputsOf(
+  session: ProbeSession,
+): { pin: string | null; active: 'high' | 'low' | null; changed: string[] }[] {
+  const idleOf = (pin: string) => (session.lowPulledUp?.includes(pin) ? 0 : 1)
+  return session.presses.map(({ changed }) => {
+    const idle = Object.fromEntries(changed.map((pin) => [pin, idleOf(pin)] as const))
+    const held = Object.fromEntries(changed.map((pin) => [pin, idleOf(pin) === 1 ? 0 : 1] as const))
+    return inputOf({ name: '', idle, held }, changed)
+  })
+}
+
+/** Buttons by the pins that changed with them, with the sittings in which they did. */
+function buttonsFound(session: ProbeSession, unit: string): FoundPin[] {
+  const inputs = inputsOf(session)
+  const out: FoundPin[] = []
+  for (const [i, { pin, active }] of inputs.entries()) {
+    const sitting = session.presses[i]?.sitting
+    if (pin === null || active === null) continue
+    const evidence = { unit, sitting: `s${sitting}`, agrees: true, saw: 'press' }
+    const there = out.find((f) => f.pin.pin === pin)
+    if (there) {
+      there.pin = { ...there.pin, evidence: [...(there.pin.evidence ?? []), evidence] }
+      continue
+    }
+    out.push({
+      pin: {
+        pin,
+        fn: 'button',
+        active,
+        ...(active === 'low' ? { pull: 'up' as const } : {}),
+        evidence: [evidence],
+      },
+      p: null,
+      levelUnknown: false,
+    })
+  }
+  return out
+}
+
 /** What was found, as pins of a template with their evidence; channels count on from those that are there. */
 export function foundPins(
   session: ProbeSession,
@@ -168,7 +260,7 @@ export function foundPins(
 ): FoundPin[] {
   const { signs } = inferenceOf(session, plan)
   const used = (template?.pins ?? []).filter((p) => !isIdle(p.fn))
-  const out: FoundPin[] = []
+  const out: FoundPin[] = buttonsFound(session, unit)
   let ch = Math.max(0, ...used.filter((p) => isLoad(p.fn) && p.fn !== 'led').map((p) => p.ch ?? 0))
   for (const s of signs) {
     if (s.p < likely) continue

@@ -138,23 +138,26 @@ export type Connection = z.infer<typeof Connection>
 
 const ports = { plain: 1883, tls: 8883 }
 const onOff = (on: boolean): string => (on ? 'on' : 'off')
-const secretOf = (ref: string | null | undefined) => (ref === null || ref === undefined ? null : secret)
+/** Secrets that a person wants to see on the sheet, by the ids that refer to them; none of them is covered. */
+export type ShownSecrets = Readonly<Record<string, string>>
+const secretOf = (ref: string | null | undefined, shown: ShownSecrets) =>
+  ref === null || ref === undefined ? null : (shown[ref] ?? secret)
 
-function connectionItems(c: Connection): Item[] {
+function connectionItems(c: Connection, shown: ShownSecrets): Item[] {
   const of = (given: unknown, key: string, values: Values): Item[] =>
     given === null || given === undefined ? [] : [{ key, on: 'connection', values }]
   const { mqtt } = c
   const port = mqtt?.port ?? (mqtt?.tls ? ports.tls : ports.plain)
   return [
     ...of(c.preset, 'net.preset', { preset: c.preset ?? null }),
-    ...of(c.ssid, 'net.first', { ssid: c.ssid ?? null, password: secretOf(c.passwordRef) }),
-    ...of(c.ssid2, 'net.second', { ssid: c.ssid2 ?? null, password: secretOf(c.password2Ref) }),
+    ...of(c.ssid, 'net.first', { ssid: c.ssid ?? null, password: secretOf(c.passwordRef, shown) }),
+    ...of(c.ssid2, 'net.second', { ssid: c.ssid2 ?? null, password: secretOf(c.password2Ref, shown) }),
     ...of(c.host ?? c.shownName, 'net.name', { host: c.host ?? null, name: c.shownName ?? null }),
     ...of(mqtt, 'mqtt.server', {
       host: mqtt?.host ?? null,
       port,
       user: mqtt?.user ?? null,
-      password: secretOf(mqtt?.passwordRef),
+      password: secretOf(mqtt?.passwordRef, shown),
     }),
     ...of(mqtt?.topic, 'mqtt.topic', { topic: mqtt?.topic ?? null }),
     ...of(mqtt?.tls, 'mqtt.tls', { state: onOff(mqtt?.tls === true) }),
@@ -167,11 +170,13 @@ export interface SettingsSource {
   template: PinTemplate | null
   behaviour: Settled | null
   connection: Connection | null
+  /** Without it every secret is covered. */
+  shown?: ShownSecrets
 }
 
 /** Everything that a firmware may be told of a unit, in the order in which it is told. */
-export const settingItems = ({ template, behaviour, connection }: SettingsSource): Item[] => [
-  ...(connection ? connectionItems(connection) : []),
+export const settingItems = ({ template, behaviour, connection, shown = {} }: SettingsSource): Item[] => [
+  ...(connection ? connectionItems(connection, shown) : []),
   ...(template ? pinItems(template) : []),
   ...(behaviour
     ? [...channelItems(behaviour), ...inputItems(behaviour), ...motorItems(behaviour), ...ruleItems(behaviour)]

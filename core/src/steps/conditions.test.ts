@@ -1,3 +1,4 @@
+import { aCalibration } from '../testing/a-calibration'
 import { board, dump, unit, unmet } from '../testing/a-unit'
 import { conditionsOf } from '../unit/steps'
 import type { UnitFile, UnitView } from '../unit/view'
@@ -276,25 +277,12 @@ describe('Pins, Behaviour, Meter, Close', () => {
     ).toEqual([])
     expect(unmet(at({}), 'behaviour')).toEqual(['The pin template has no outputs.'])
   })
-  const calibration = (more: object = {}) => ({
-    id: 'c',
-    at: '2026-05-01T10:00:00Z',
-    quantity: 'P',
-    model: 'gain',
-    gain: 1.04,
-    offset: 0,
-    passed: true,
-    worstAfterPct: 0.4,
-    due: '2027-05-01',
-    firmware: '',
-    ...more,
-  })
   test.each<[string, UnitView['calibrations'], string[]]>([
     ['never calibrated', [], ['It is not calibrated.']],
-    ['within limits', [calibration()], []],
-    ['verify point outside', [calibration({ passed: false })], ['The verify point is outside the limits.']],
-    ['overdue', [calibration({ due: '2026-11-23' })], ['The re-check was due 2026-11-23.']],
-    ['due today is not overdue', [calibration({ due: '2026-11-24' })], []],
+    ['within limits', [aCalibration()], []],
+    ['verify point outside', [aCalibration({ passed: false })], ['The verify point is outside the limits.']],
+    ['overdue', [aCalibration({ due: '2026-11-23' })], ['The re-check was due 2026-11-23.']],
+    ['due today is not overdue', [aCalibration({ due: '2026-11-24' })], []],
   ])('a meter: %s', (_, calibrations, texts) => expect(unmet(at({}, { calibrations }), 'meter')).toEqual(texts))
   test('a unit without a meter has nothing to calibrate', () => {
     expect(unmet(at({ meter: { noMeter: true } }), 'meter')).toEqual([])

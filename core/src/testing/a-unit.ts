@@ -1,4 +1,5 @@
 import { inspectDump } from '../dump/inspect'
+import { noAir } from '../unit/air'
 import { assess } from '../unit/assess'
 import { factsOfUnit } from '../unit/facts'
 import { emptyRecord, type StepData } from '../unit/records'
@@ -20,6 +21,8 @@ export const board: BoardKnowledge = {
   family: null,
   flashBytes: null,
   ratedAmps: null,
+  ratings: null,
+  rawMap: null,
   inPackageFlash: false,
   isolation: null,
   hazards: null,
@@ -78,6 +81,7 @@ export function unit(records: Records = {}, more: Partial<UnitView> = {}, done: 
     image: null,
     topic: 'yard/lantern/glue-pot',
     mainsVolts: 230,
+    air: noAir,
     money: { currency: '', hourWorth: null },
     slugClash: null,
     today: '2026-11-24',

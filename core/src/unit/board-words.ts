@@ -44,6 +44,13 @@ export function boardWords(b: BoardKnowledge): BoardWord[] {
     word('Flash', b.flashBytes ? sizeWords(b.flashBytes) : null, 'flashBytes'),
     word('Supply', b.mains ? 'mains' : 'low voltage', null),
     word('Rating', b.ratedAmps ? `${b.ratedAmps} A` : null, 'ratedAmps'),
+    word(
+      'Markings',
+      b.ratings
+        ?.map((r) => `${r.source} ${[r.A && `${r.A} A`, r.W && `${r.W} W`].filter(Boolean).join(', ')}`)
+        .join('; '),
+      'ratings',
+    ),
     word('Isolated', isolated(b), 'isolation'),
     word('Can hurt', b.hazards && (hazardList(b.hazards) || 'nothing seen'), 'hazards'),
     word('Meter', b.hasMeter ? 'has one' : 'has none', null),

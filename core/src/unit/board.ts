@@ -1,5 +1,7 @@
 import { z } from 'zod'
 import { entryMethods, families } from '../families/families'
+import { PrintedRating } from '../load/of-unit'
+import { KeptRawMap } from '../metering/raw-of-unit'
 import { StoredTemplate } from '../pins/template'
 import { openFields } from '../steps/open/record'
 import { padsFields } from '../steps/pads/record'
@@ -8,8 +10,12 @@ import { routeIds } from './way'
 /** Facts of a board that one unit can teach; the unit is their evidence. Each is read by its schema: one that does not fit counts as not known. */
 export const boardFacts = {
   ratedAmps: z.number().finite(),
+  /** Markings as they are printed on its units. */
+  ratings: z.array(PrintedRating).max(12),
   /** 3V3 to GND of a good unit, in ohms; the newest. */
   railOhms: z.number().positive(),
+  /** Which of its raw values is what, by the firmware it runs. */
+  rawMap: KeptRawMap,
   /** The way its units usually go, and the adapter they are usually wired with. */
   route: z.enum(routeIds),
   adapterId: z.string().max(60),

@@ -1,5 +1,5 @@
 import { board, unit, unmet } from '../testing/a-unit'
-import { dischargeClock, gateHolds, gateInTheWay, gatesFor, gateWasConfirmed, hazardOf } from './gates'
+import { actIsOver, dischargeClock, gateHolds, gateInTheWay, gatesFor, gateWasConfirmed, hazardOf } from './gates'
 import { instructionsOf } from './steps'
 import type { GateRecord, UnitView } from './view'
 import { type GateId, gateIds, stepIds } from './way'
@@ -112,4 +112,13 @@ test('while a gate is in the way, nothing else is told to busy hands', () => {
     if (gate) expect(instructionsOf(view, step).map((i) => i.id)).toEqual([`gate-${gate}`])
     else expect(instructionsOf(view, step).some((i) => i.id.startsWith('gate-'))).toBe(false)
   }
+})
+
+test('an act is over when its gates were confirmed within a day, also where an attempt has ended them since', () => {
+  const was = (at: string) =>
+    actIsOver(unit({}, { confirmed: (['mains-off', 'discharged'] as const).map((gate) => ({ gate, at })) }), 'write')
+  const now = Date.parse(unit().now)
+  expect(was(new Date(now - 3_600_000).toISOString())).toBe(true)
+  expect(was(new Date(now - 90_000_000).toISOString())).toBe(false)
+  expect(actIsOver(unit(), 'write')).toBe(false)
 })

@@ -130,6 +130,17 @@ const gateInstruction = (view: UnitView, step: StepId, gate: GateId): Instructio
 export const gateInTheWay = (view: UnitView, step: StepId): GateId | null =>
   gatesFor(view, step).find((gate) => !gateHolds(view, gate)) ?? null
 
+/**
+ * Was the act of this step done behind its gates? An attempt ends a confirmation, and the gate stands in front of the next
+ * one; who only has to say that the step is over does no next act.
+ */
+export const actIsOver = (view: UnitView, step: StepId): boolean =>
+  gatesFor(view, step).every(
+    (gate) =>
+      gateHolds(view, gate) ||
+      view.confirmed.some((c) => c.gate === gate && Date.parse(c.at) > Date.parse(view.now) - dayMs),
+  )
+
 /** That gate as the one thing to do. */
 export function gateFirst(view: UnitView, step: StepId): Instruction | null {
   const gate = gateInTheWay(view, step)

@@ -7,6 +7,8 @@ const own: Record<string, string> = {
   logHex: 'the captured bytes',
   logBaud: 'the rate it was read at',
   ratedAmps: 'the rated current',
+  ratings: 'its markings',
+  rawMap: 'its raw values',
   mainsVolts: 'the supply voltage',
   paid: 'what was paid',
   ties: 'the ties that are made',

@@ -1,21 +1,10 @@
 import { inspectDump } from '../dump/inspect'
 import { noise } from '../image/build'
+import { aCalibration } from '../testing/a-calibration'
 import { board, dump, lx106, unit } from '../testing/a-unit'
 import { nameOf, stateOf } from './state'
-import type { Calibration } from './view'
 
-const calibration = (due: string | null): Calibration => ({
-  id: 'c',
-  at: '2026-05-01T10:00:00Z',
-  quantity: 'P',
-  model: 'gain',
-  gain: 1,
-  offset: 0,
-  passed: true,
-  worstAfterPct: null,
-  due,
-  firmware: '',
-})
+const calibration = (due: string | null) => aCalibration({ gain: 1, worstAfterPct: null, due })
 
 describe('what lists show of a unit', () => {
   test('a new one: where it goes on, and nothing that waits', () =>

@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { buildLx106, noise } from '../image/build'
+import { noise } from '../image/build'
 import { inspectImage } from '../image/inspect'
 import { backupOf, restoreOf, twinsOf } from '../steps/backup/facts'
 import { preflightOf, writeOffsetOf } from '../steps/check/facts'
@@ -7,7 +7,9 @@ import { familyOf } from '../steps/identify/facts'
 import { missingPhotos } from '../steps/open/conditions'
 import { padStateOf, railsProven } from '../steps/pads/facts'
 import { firmwareOf } from '../steps/write/facts'
+import { aCalibration } from '../testing/a-calibration'
 import { board, dump, lx106, type Records, stateOf, unit, unmet } from '../testing/a-unit'
+import { lx106File } from '../testing/an-image'
 import { assess } from './assess'
 import { gateHolds, gatesFor } from './gates'
 import { emptyRecord, records as kinds, newestShape, readRecord, type StepData } from './records'
@@ -83,18 +85,7 @@ describe('where a unit stands', () => {
     expect(wire?.because).toBe('The pads changed: it was GND 3V3 TX RX, it is now 3V3 GND TX RX.')
   })
   test('a meter past its date waits on a person', () => {
-    const calibration = {
-      id: 'c',
-      at: '2025-10-01T10:00:00Z',
-      quantity: 'P',
-      model: 'gain',
-      gain: 1.04,
-      offset: 0,
-      passed: true,
-      worstAfterPct: 0.1,
-      due: '2026-10-01',
-      firmware: '',
-    }
+    const calibration = aCalibration({ at: '2025-10-01T10:00:00Z', due: '2026-10-01' })
     const view = unit({}, { calibrations: [calibration] }, ['meter'])
     expect(assess(view).waiting).toEqual([
       { step: 'meter', severity: 'watch', text: 'The re-check was due 2026-10-01.', next: 'Take the points again.' },
@@ -182,23 +173,7 @@ describe('what makes a step done', () => {
     })
   })
   test('every warning of the check is answered', () => {
-    const bytes = buildLx106({
-      mode: 'DIO',
-      sizeCode: 2,
-      entry: 0x40100004,
-      segments: [{ address: 0x40100000, data: noise(400, 3) }],
-    })
-    const image: UnitFile = {
-      id: 'i',
-      kind: 'image',
-      name: 'plainsong.bin',
-      sha256: 'x',
-      bytes: bytes.length,
-      read: null,
-      tag: null,
-      createdAt: '',
-      inspection: inspectImage(bytes),
-    }
+    const image = lx106File('DIO')
     const records: Records = {
       identify: lx106,
       backup: { skip: { code: 'owner', reason: 'The owner has a second one.' } },

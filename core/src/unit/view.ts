@@ -1,6 +1,8 @@
 import type { BootLog } from '../boot/boot-log'
 import type { Family } from '../families/families'
 import type { OwnBuild } from '../flash/own-build'
+import type { PrintedRating } from '../load/of-unit'
+import type { KeptRawMap } from '../metering/raw-of-unit'
 import type { KitModule } from '../module/map'
 import type { AttemptWords } from '../paste/offer'
 import type { PasteOutcome } from '../paste/outcome'
@@ -8,6 +10,7 @@ import type { PasteFact, PasteKind } from '../paste/paste'
 import type { Fastener, Terminal } from '../steps/open/record'
 import type { holds } from '../steps/wire/record'
 import type { TroubleAnswer } from '../trouble/troubleshoot'
+import type { Air } from './air'
 import type { KeptTable } from './chip-layout'
 import type { Money } from './cost'
 import type { StepData } from './records'
@@ -91,6 +94,8 @@ export interface Attempt {
   baud: number
   adapter: string
   message: string
+  /** A chip of silicon; null where a bridge over the network carried it and nobody can know. Older attempts lack it. */
+  real?: boolean | null
   /** What was written, in words: firmware and version as they stood at Check. */
   firmware: string
   /** Filled in from the plan and the wiring since they are kept: older attempts lack them. */
@@ -135,6 +140,8 @@ export interface Calibration {
   model: string
   gain: number
   offset: number
+  /** What a unit that keeps no offset was told: the gain of a fit without one. */
+  plainGain: number
   passed: boolean | null
   worstAfterPct: number | null
   due: string | null
@@ -170,7 +177,11 @@ export interface BoardKnowledge {
   family: Family | null
   flashBytes: number | null
   ratedAmps: number | null
+  /** Markings as they are printed on its units; null while nobody wrote them down. */
+  ratings: PrintedRating[] | null
   railOhms: number | null
+  /** Which of its raw values is what; null where nobody found it out. */
+  rawMap: KeptRawMap | null
   /** 3V3 to GND of its good units, in ohms, the last of each. */
   rails: { unit: number; ohms: number }[]
   inPackageFlash: boolean
@@ -302,6 +313,8 @@ export interface UnitView {
   topic: string | null
   /** Nominal voltage of the mains at the site. */
   mainsVolts: number
+  /** What every unit of the site is told of the air. */
+  air: Air
   /** The money of the site. */
   money: Money
   slugClash: string | null

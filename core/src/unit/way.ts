@@ -135,7 +135,15 @@ export const routeIds = [
 
 export type RouteId = (typeof routeIds)[number]
 
-export const routes: Record<RouteId, { name: string; about: string; skips: readonly StepId[] }> = {
+export interface Route {
+  name: string
+  about: string
+  skips: readonly StepId[]
+  /** Why there is no stock firmware to keep, where the chip never held one. */
+  noStock?: string
+}
+
+export const routes: Record<RouteId, Route> = {
   'wires-in-place': { name: 'Over wires, in place', about: 'Open it, wire the pads, write.', skips: [] },
   'module-off': { name: 'Over wires, module taken off', about: 'The contacts cannot be reached in place.', skips: [] },
   'ready-flashed': {
@@ -152,11 +160,13 @@ export const routes: Record<RouteId, { name: string; about: string; skips: reado
     name: 'Module replaced',
     about: 'A new module of a family with open firmware goes in.',
     skips: ['backup'],
+    noStock: 'A new module: there never was one on it.',
   },
   built: {
     name: 'Built from parts',
     about: 'No case to open, no stock firmware to keep.',
     skips: ['open', 'backup'],
+    noStock: 'Built from parts: there never was one.',
   },
 }
 

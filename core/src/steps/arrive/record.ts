@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { electricKinds, PrintedRating } from '../../load/of-unit'
 import { number, text } from '../../unit/fields'
 import { recordKind } from '../../unit/record'
 import { routeIds } from '../../unit/way'
@@ -40,6 +41,22 @@ const arriveRecord = z.object({
   opensByHand: z.boolean().nullable().default(null),
   /** A unit for fixed wiring: does it hang in it now? */
   mounted: z.boolean().nullable().default(null),
+  /** What kind of load it is to a contact; null where its use tells, or nobody has said. */
+  electric: z.enum(electricKinds).nullable().default(null),
+  /** How long it is on at a time, in hours. */
+  loadHours: number,
+  /** Markings as they are printed on this unit; none where the board's count. */
+  ratings: z.array(PrintedRating).max(12).default([]),
+  /** An extension lead that it hangs on. */
+  lead: z
+    .object({ A: z.number().positive().max(100), wound: z.boolean() })
+    .nullable()
+    .default(null),
+  /** A latch: what it draws, from what, and how strongly it holds. */
+  latch: z
+    .object({ A: number, V: number, supplyA: number, flyback: z.boolean().default(false), holdN: number })
+    .nullable()
+    .default(null),
   note: text(2000),
 })
 

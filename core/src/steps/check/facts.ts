@@ -6,14 +6,15 @@ import type { Preflight, PreflightUnit } from '../../flash/preflight/question'
 import { type ImageInspection, sortFindings } from '../../image/inspect'
 import { chipLayoutOf } from '../../unit/chip-layout'
 import type { UnitFile, UnitView } from '../../unit/view'
+import { routes } from '../../unit/way'
 import { backupOf, flashBytesOf } from '../backup/facts'
 import { familyOf } from '../identify/facts'
 
-/** The backup as it counts before a write: what was built from parts never had a stock firmware to keep. */
+/** The backup as it counts before a write: a chip that never held the maker's firmware has none to keep. */
 function backupCounted(view: UnitView): PreflightUnit['backup'] {
   const { state, bytes } = backupOf(view)
-  if (view.route === 'built' && state === 'none')
-    return { state: 'skipped', bytes: null, reason: 'Built from parts: there never was one.' }
+  const reason = view.route && routes[view.route].noStock
+  if (reason && state === 'none') return { state: 'skipped', bytes: null, reason }
   return {
     state: state === 'differ' ? 'none' : state,
     bytes,

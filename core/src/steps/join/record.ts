@@ -10,6 +10,10 @@ const joinRecord = z.object({
   after: z.string().max(1_048_576).default(''),
   address: text(60),
   mac: text(40),
+  /** Which of the unit’s secrets are told to it: ids, or nothing. */
+  wifiSecret: text(40),
+  secondSecret: text(40),
+  brokerSecret: text(40),
   confirmedBy: z.enum(['match', 'blink', 'by hand']).nullable().default(null),
 })
 

@@ -1,5 +1,5 @@
 import type { StepRules } from '../../unit/rules'
 import { conditions } from './conditions'
-import { prefill } from './learn'
+import { learned, prefill } from './learn'
 
-export const meter: StepRules<'meter'> = { conditions, prefill }
+export const meter: StepRules<'meter'> = { conditions, learned, prefill }

@@ -1,5 +1,7 @@
 import { z } from 'zod'
-import { number } from '../../unit/fields'
+import { PulsePart } from '../../metering/pulse-of-unit'
+import { RawSnapshot } from '../../metering/raw-of-unit'
+import { number, text } from '../../unit/fields'
 import { recordKind } from '../../unit/record'
 
 const Point = z.object({
@@ -22,7 +24,22 @@ const meterRecord = z.object({
   model: z.enum(['auto', 'gain', 'gainOffset']).default('auto'),
   recheckMonths: z.number().int().min(1).max(120).default(12),
   points: z.array(Point).max(60).default([]),
+  /** The factor that the unit has now; null where nobody looked. */
+  factor: number,
+  /** A meter that gives pulses: the numbers of its part, what was read. */
+  pulse: PulsePart.nullable().default(null),
+  /** How a frame of it is laid out: the person’s own data, as text. */
+  frameLayout: text(10_000),
+  /** Raw values in known states, where nobody knows yet which is which. */
+  snapshots: z.array(RawSnapshot).max(20).default([]),
+  /** What its counter showed, as it was pasted; a price and what it takes with its relay off. */
+  counter: z.string().max(400_000).default(''),
+  perKWh: number,
+  standbyW: number,
   zeros: z.array(z.number().finite()).max(60).default([]),
 })
 
-export const record = recordKind(meterRecord, { series: { points: (p: { id: string }) => p.id } })
+export const record = recordKind(meterRecord, {
+  series: { points: (p: { id: string }) => p.id },
+  texts: ['counter'],
+})

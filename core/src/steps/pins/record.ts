@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { AddedSensor } from '../../pins/sensor'
 import { ProbeSession } from '../../pins/session'
 import { PinTemplate, withCurrentNames } from '../../pins/template'
 import { share } from '../../unit/fields'
@@ -31,6 +32,8 @@ const pinsRecord = z.object({
     })
     .nullable()
     .default(null),
+  /** Sensors of one’s own, with how they were tried. */
+  sensors: z.array(AddedSensor).max(12).default([]),
   sitting: z.number().int().min(1).max(1000).default(1),
 })
 

@@ -1,3 +1,4 @@
+import { loadOf } from '../../load/of-unit'
 import { type Condition, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
 
@@ -17,7 +18,9 @@ export const asked = (view: UnitView): Condition[] => {
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {
   const cut = view.records.prove.data.powerCut
+  const stops = (loadOf(view)?.check.findings ?? []).filter((f) => f.severity === 'error')
   return [
+    ...stops.map((f) => must(false, '', f.message, f.next || 'See the load check at Arrive.')),
     must(
       cut !== null && cut.cameBack === 'as wanted' && cut.seconds >= 10,
       'It came back as wanted after a power cut.',

@@ -1,4 +1,5 @@
 'use client'
+import type { StepId } from '@fresh-coat/core/unit/way'
 import { useState } from 'react'
 import { TextField } from '@/components/forms/fields'
 import { useKept } from '@/components/frame/frame-context'
@@ -7,7 +8,7 @@ import { send } from '@/components/send'
 import type { SurfaceProps } from '@/components/steps/context'
 
 /** Secrets of a unit: masked, shown on a deliberate press (which is written down), never in a link or an export. */
-export function Secrets({ view, choices, act }: Pick<SurfaceProps<'hub'>, 'view' | 'choices' | 'act'>) {
+export function Secrets({ view, choices, act }: Pick<SurfaceProps<StepId>, 'view' | 'choices' | 'act'>) {
   const [form, setForm] = useKept('secret', { name: '', keptIn: '', value: '' })
   const [shown, setShown] = useState<Record<string, string>>({})
   const [fault, setFault] = useState('')
