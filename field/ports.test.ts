@@ -9,7 +9,7 @@ import { GET as list, POST as open } from '@/app/api/field/route'
 import { FieldLink } from '@/components/link/field-link'
 import { ChipSpec } from '@/standins/chip/chip-spec'
 import { serveChip } from '@/standins/chip/served'
-import { openSession, sessionOf } from './ports'
+import { openSession, portsHere, sessionOf } from './ports'
 
 const servers: Server[] = []
 afterAll(() => {
@@ -130,4 +130,16 @@ test('the adapters of the machine are listed by what they say they are', async (
   const answer = (await (await list()).json()) as { ok: boolean; value: { path: string; about: string }[] }
   expect(answer.ok).toBe(true)
   for (const a of answer.value) expect(typeof a.path).toBe('string')
+})
+
+test('a machine without the program that knows what hangs at a port lists its ports by name; any other failure is said', async () => {
+  const none = () => Promise.reject(Object.assign(new Error('spawn ENOENT'), { code: 'ENOENT' }))
+  const dev = async () => ['null', 'ttyUSB0', 'tty1', 'ttyS2', 'sda', 'ttyACM10']
+  expect(await portsHere(none, dev)).toEqual([
+    { path: '/dev/ttyUSB0' },
+    { path: '/dev/ttyS2' },
+    { path: '/dev/ttyACM10' },
+  ])
+  const refused = () => Promise.reject(Object.assign(new Error('not allowed'), { code: 'EACCES' }))
+  await expect(portsHere(refused, dev)).rejects.toThrow('not allowed')
 })

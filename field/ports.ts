@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto'
+import { readdir } from 'node:fs/promises'
 import { createConnection } from 'node:net'
 
 /**
@@ -51,10 +52,33 @@ export function openBridge(host: string, port: number, heard: Heard): Promise<Fi
   })
 }
 
+/** Names that serial ports have on Linux. */
+const serialName = /^(tty(S|USB|ACM|AMA|MFD|O|WCHUSB|XRUSB)|rfcomm)\d+$/
+
+interface Listed {
+  path: string
+  manufacturer?: string | undefined
+  serialNumber?: string | undefined
+  vendorId?: string | undefined
+  productId?: string | undefined
+}
+/** Serial ports of this machine. Where nothing is installed that knows what hangs at them (a bare server, a container), their names. */
+export async function portsHere(
+  list: () => Promise<Listed[]>,
+  namesIn: (folder: string) => Promise<string[]> = readdir,
+): Promise<Listed[]> {
+  try {
+    return await list()
+  } catch (cause) {
+    if ((cause as NodeJS.ErrnoException).code !== 'ENOENT') throw cause
+    return (await namesIn('/dev')).filter((name) => serialName.test(name)).map((name) => ({ path: `/dev/${name}` }))
+  }
+}
+
 /** Adapters of this machine, by what they say they are. */
 export async function adaptersHere(): Promise<{ path: string; about: string }[]> {
   const { SerialPort } = await import('serialport')
-  const ports = await SerialPort.list()
+  const ports = await portsHere(() => SerialPort.list())
   return (
     ports
       .map(({ path, manufacturer, serialNumber, vendorId, productId }) => ({

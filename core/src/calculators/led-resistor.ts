@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { inputCodes, type Outcome, parseInput, refusal, refuse } from '../edge/fault'
 import { type Finding, finding } from '../edge/finding'
+import { lastOf } from '../edge/nth'
 
 /** A resistor in front of an LED: R = (Vs − n·Vf)/I, taken from a series of preferred values (IEC 60063; brief 04 §3.2). */
 
@@ -80,7 +81,7 @@ const Request = z.object({
 function choose(exact: number, name: SeriesName, how: 'up' | 'nearest'): number | null {
   const values = valuesOf(name)
   if (how === 'up') return values.find((v) => v >= exact * (1 - slack)) ?? null
-  if (exact > (values.at(-1) as number) * (1 + slack)) return null
+  if (exact > lastOf(values) * (1 + slack)) return null
   return values.reduce((best, v) =>
     Math.abs(Math.log(v / exact)) < Math.abs(Math.log(best / exact)) - slack ? v : best,
   )

@@ -350,7 +350,7 @@ export function readSum(text: string): ReadSum | null {
     const into = unit && kind.fields.filter(free).find((f) => goesInto(unit, f.unit) === 1)
     const turned = unit && !into ? kind.fields.filter(free).find((f) => goesInto(unit, f.unit) !== null) : undefined
     if (into && value !== null) values[into.id] = value
-    else if (unit && turned && value !== null) values[turned.id] = value * (goesInto(unit, turned.unit) as number)
+    else if (unit && turned && value !== null) values[turned.id] = value * (goesInto(unit, turned.unit) ?? Number.NaN)
     else loose.push(value)
   }
   for (const value of loose) {

@@ -1,3 +1,4 @@
+import { nth } from '../edge/nth'
 import type { Attempt } from '../unit/view'
 
 /** What past attempts teach: which way works how often, how long it takes, what to try after a failure. */
@@ -45,7 +46,7 @@ export const medianOf = (list: readonly number[]): number | null => {
   if (list.length === 0) return null
   const sorted = [...list].sort((a, b) => a - b)
   const mid = sorted.length >> 1
-  return sorted.length % 2 ? (sorted[mid] as number) : ((sorted[mid - 1] as number) + (sorted[mid] as number)) / 2
+  return sorted.length % 2 ? nth(sorted, mid) : (nth(sorted, mid - 1) + nth(sorted, mid)) / 2
 }
 
 const learnFrom = 10
@@ -56,9 +57,12 @@ const learnFrom = 10
  */
 export function linkOverhead(attempts: readonly Attempt[], adapter: string): number | null {
   const ks = attempts
-    .filter((a) => a.outcome === 'done' && a.adapter === adapter && (a.seconds ?? 0) > 0 && (a.bytes ?? 0) > 0)
+    .flatMap(({ outcome, adapter: by, seconds, bytes, baud }) =>
+      outcome === 'done' && by === adapter && seconds && bytes && seconds > 0 && bytes > 0
+        ? (seconds * baud) / (bytes * 10)
+        : [],
+    )
     .slice(0, learnFrom)
-    .map((a) => ((a.seconds as number) * a.baud) / ((a.bytes as number) * 10))
   return medianOf(ks)
 }
 

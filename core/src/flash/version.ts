@@ -1,3 +1,4 @@
+import { nth } from '../edge/nth'
 /** Versions of 1 to 4 numbers, with a suffix that sorts before the plain one: 9.4.1-beta < 9.4.1. */
 export interface Version {
   numbers: [number, number, number, number]
@@ -18,7 +19,7 @@ export function compareVersions(a: string, b: string): number {
   const y = readVersion(b)
   if (!x || !y) return x ? 1 : y ? -1 : a < b ? -1 : a > b ? 1 : 0
   for (let i = 0; i < 4; i++) {
-    const difference = (x.numbers[i] as number) - (y.numbers[i] as number)
+    const difference = nth(x.numbers, i) - nth(y.numbers, i)
     if (difference !== 0) return difference
   }
   if (x.suffix === y.suffix) return 0

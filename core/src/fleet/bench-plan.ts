@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { inputCodes, type Outcome, parseInput, refuse } from '../edge/fault'
+import { nth } from '../edge/nth'
 import { byText } from '../edge/order'
 
 /** Which tasks to take at the bench, and in which order, in the minutes there are (brief 07 §11). */
@@ -112,12 +113,12 @@ function earliest(work: readonly Work[], bench: Bench, i: number): number {
   const { needs, apart } = work[i] as Work
   let start = bench.free
   for (const need of needs) {
-    const end = bench.ends[need] as number
+    const end = nth(bench.ends, need)
     if (Number.isNaN(end)) return Number.POSITIVE_INFINITY
     start = Math.max(start, end + (work[need] as Work).waitMin)
   }
   for (const other of apart) {
-    const end = bench.ends[other] as number
+    const end = nth(bench.ends, other)
     if (!Number.isNaN(end)) start = Math.max(start, end)
   }
   return start
@@ -191,7 +192,7 @@ function exactly(work: readonly Work[], have: number, each: number): Laid {
     if (better(laid, best)) best = laid
     if (hopeless(laid, bench, open)) return
     for (const { task, i } of byId) {
-      if (!Number.isNaN(bench.ends[i] as number)) continue
+      if (!Number.isNaN(nth(bench.ends, i))) continue
       const start = earliest(work, bench, i)
       const setupMin = setupOf(work, bench.last, i, each)
       const end = start + setupMin + task.minutes
@@ -212,7 +213,7 @@ function greedily(work: readonly Work[], have: number, each: number): Laid {
   let [laid, bench] = [none, emptyBench(work.length)]
   for (;;) {
     const fitting = work.flatMap((task, i) => {
-      if (!Number.isNaN(bench.ends[i] as number)) return []
+      if (!Number.isNaN(nth(bench.ends, i))) return []
       const start = earliest(work, bench, i)
       const setupMin = setupOf(work, bench.last, i, each)
       const end = start + setupMin + task.minutes

@@ -1,3 +1,4 @@
+import { nth } from '../edge/nth'
 import { medianOf } from '../flash/attempts'
 
 /** How long a unit really took at the bench, worked out from its events: nobody runs a stopwatch. */
@@ -17,7 +18,7 @@ export function benchMinutes(moments: readonly string[]): number {
   if (times.length === 0) return 0
   let sum = aloneMinutes
   for (let i = 1; i < times.length; i++) {
-    const gap = (times[i] as number) - (times[i - 1] as number)
+    const gap = nth(times, i) - nth(times, i - 1)
     sum += gap <= breakMinutes ? gap : aloneMinutes
   }
   return sum

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { type Outcome, parseInput, refuse, strictCodes } from '../edge/fault'
+import { nth } from '../edge/nth'
 import { entropyBits, rankBy, tenDigits } from '../edge/order'
 import { type Family, families } from '../families/families'
 import table from './likelihoods.json'
@@ -172,12 +173,12 @@ export function identify(input: unknown): Outcome<Identification> {
     families.map((_, i) => i),
     (i) => p[i] ?? 0,
   )
-  const leader = order[0] as number
+  const leader = nth(order, 0)
 
   const conflicts = evidence.flatMap((item, index): EvidenceConflict[] => {
     const row = observed[index] as number[]
-    const best = row.reduce((top, x, i) => (tenDigits(x) > tenDigits(row[top] as number) ? i : top), 0)
-    const ratio = (row[best] as number) / (row[leader] as number)
+    const best = row.reduce((top, x, i) => (tenDigits(x) > tenDigits(nth(row, top)) ? i : top), 0)
+    const ratio = nth(row, best) / nth(row, leader)
     if (ratio < conflictRatio) return []
     return [
       {
@@ -205,7 +206,7 @@ export function identify(input: unknown): Outcome<Identification> {
     value: {
       posterior: Object.fromEntries(order.map((i) => [families[i], p[i]])) as Record<Family, number>,
       leader: families[leader] as Family,
-      runnerUp: families[order[1] as number] as Family,
+      runnerUp: families[nth(order, 1)] as Family,
       entropyBits: entropyBits(p),
       verdict: verdictOf(p, leader, conflicts.length, evidence),
       conflicts,

@@ -188,7 +188,7 @@ export function readImage(bytes: Uint8Array, offset: number, digest: Digest = sh
   const image: Image = {
     offset,
     format: second ? 'lx106-2' : extended ? 'extended' : 'lx106-1',
-    family: extended ? (chips[chipId as number] ?? null) : 'LX106',
+    family: chipId === null ? 'LX106' : (chips[chipId] ?? null),
     chipId,
     segmentCount: bytes[offset + 1] as number,
     modeByte,

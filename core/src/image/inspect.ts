@@ -2,6 +2,7 @@ import { type Digest, sha256Hex } from '../bytes/digests'
 import { gunzip } from '../bytes/gunzip'
 import { hexNumber } from '../bytes/text'
 import { severityRank } from '../edge/finding'
+import { nth } from '../edge/nth'
 import { byText } from '../edge/order'
 import { headerless } from '../families/families'
 import { fitFindings, type InspectOptions } from './fit'
@@ -43,7 +44,7 @@ function contentStructure(bytes: Uint8Array, options: Required<InspectOptions>, 
         null,
         'blank-file',
         'error',
-        `The file holds only ${hexNumber(bytes[0] as number)}.`,
+        `The file holds only ${hexNumber(nth(bytes, 0))}.`,
         `${bytes.length} bytes.`,
         'Fetch it again.',
       ),

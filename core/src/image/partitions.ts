@@ -1,6 +1,7 @@
 import { crc32 } from '../bytes/checksums'
 import { md5Hex } from '../bytes/digests'
 import { hexNumber, hexOf } from '../bytes/text'
+import { nth } from '../edge/nth'
 import { at, type FileFinding } from './image'
 
 export const defaultTableOffset = 0x8000
@@ -88,7 +89,7 @@ export const selfWritingRoles: ReadonlySet<string> = new Set([
 function labelOf(bytes: Uint8Array, from: number): string {
   let out = ''
   for (let i = from; i < from + 16 && bytes[i]; i++) {
-    const b = bytes[i] as number
+    const b = nth(bytes, i)
     out += b >= 0x20 && b <= 0x7e ? String.fromCharCode(b) : '?'
   }
   return out
@@ -407,8 +408,8 @@ export function readPartitions(
       )
       break
     }
-    const type = entry[2] as number
-    const subtype = entry[3] as number
+    const type = nth(entry, 2)
+    const subtype = nth(entry, 3)
     const flags = view.getUint32(p + 28, true)
     table.entries.push({
       label: labelOf(bytes, p + 12),

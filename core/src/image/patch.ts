@@ -2,6 +2,7 @@ import { crc32 } from '../bytes/checksums'
 import { sha256Hex } from '../bytes/digests'
 import { bytesOfHex, hexNumber } from '../bytes/text'
 import { hasError } from '../edge/finding'
+import { nth } from '../edge/nth'
 import { at, type FileFinding, type FlashMode, flashModes, type Image } from './image'
 import { inspectImage } from './inspect'
 import type { FileKind } from './structure'
@@ -86,7 +87,7 @@ export function patchMode(bytes: Uint8Array, mode: FlashMode, knownSha256?: stri
   const out = bytes.slice()
   for (const offset of modeBytesOf(image))
     if (out[offset] !== value) {
-      result.changedBytes.push({ offset, before: out[offset] as number, after: value })
+      result.changedBytes.push({ offset, before: nth(out, offset), after: value })
       out[offset] = value
     }
   if (result.changedBytes.length === 0)

@@ -1,5 +1,6 @@
 import { type Digest, sha256Hex } from '../bytes/digests'
 import { hexNumber } from '../bytes/text'
+import { nth } from '../edge/nth'
 import {
   at,
   bootOffsetOfChip,
@@ -79,7 +80,7 @@ function partitionApps(
           'app-bad-magic',
           'error',
           `Partition “${p.label}” holds no image.`,
-          `It begins with ${hexNumber(bytes[p.offset] as number)} at ${hexNumber(p.offset)}.`,
+          `It begins with ${hexNumber(nth(bytes, p.offset))} at ${hexNumber(p.offset)}.`,
           'Download the file again.',
         ),
       )

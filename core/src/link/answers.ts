@@ -1,6 +1,7 @@
 import { hexOf, latin1 } from '../bytes/text'
 import { type Outcome, refusal } from '../edge/fault'
 import { finding, type PlacedFinding } from '../edge/finding'
+import { nth } from '../edge/nth'
 import { commandOf, type LinkCommand, statusName, statusNext } from './codes'
 import { objectOf, romOf } from './rom'
 import { readHex, slipPieces, slipUnescape } from './slip'
@@ -39,12 +40,12 @@ export function readAnswer(frame: Uint8Array, statusBytes: number): Piece {
   if (!fits || length < statusBytes) return noise('size')
   const statusAt = frame.length - statusBytes
   const failed = frame[statusAt] !== 0
-  const code = frame[statusAt + 1] as number
+  const code = nth(frame, statusAt + 1)
   return {
     kind: 'answer',
     answer: {
-      command: commandOf(frame[1] as number),
-      code: frame[1] as number,
+      command: commandOf(nth(frame, 1)),
+      code: nth(frame, 1),
       value: view.getUint32(4, true),
       data: frame.subarray(headBytes, statusAt),
       status: { failed, code, name: failed ? statusName(code) : null },

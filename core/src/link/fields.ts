@@ -4,15 +4,27 @@ import { readHex } from './slip'
 /** Fields of a request in the order in which they are asked for: the first that is wrong is the one that is said. */
 
 type Value = number | boolean | Uint8Array
-interface Field {
-  name: string
-  read: (value: unknown) => Value | { code: 'type' | 'range'; why: string }
-  /** What it is where it is not given; undefined: it must be. */
-  otherwise?: Value
+interface Wrong {
+  code: 'type' | 'range'
+  why: string
 }
+export interface Field<Name extends string = string, V extends Value = Value> {
+  name: Name
+  read: (value: unknown) => V | Wrong
+  /** What it is where it is not given; undefined: it must be. */
+  otherwise?: V
+}
+/** What a list of fields reads: each by its name, as its own type. */
+export type FieldsRead<Fields extends readonly Field[]> = {
+  [F in Fields[number] as F['name']]: F extends Field<string, infer V> ? V : never
+}
+const isWrong = (read: Value | Wrong): read is Wrong => typeof read === 'object' && 'code' in read
 const most32 = 0xffffffff
 
-export const whole = (name: string, more: { least?: number; most?: number; otherwise?: number } = {}): Field => {
+export const whole = <Name extends string>(
+  name: Name,
+  more: { least?: number; most?: number; otherwise?: number } = {},
+): Field<Name, number> => {
   const { least = 0, most = most32, otherwise } = more
   return {
     name,
@@ -26,7 +38,7 @@ export const whole = (name: string, more: { least?: number; most?: number; other
   }
 }
 
-export const inSteps = (field: Field, step: number): Field => ({
+export const inSteps = <Name extends string>(field: Field<Name, number>, step: number): Field<Name, number> => ({
   ...field,
   read: (value) => {
     const read = field.read(value)
@@ -36,12 +48,12 @@ export const inSteps = (field: Field, step: number): Field => ({
   },
 })
 
-export const yesNo = (name: string): Field => ({
+export const yesNo = <Name extends string>(name: Name): Field<Name, boolean> => ({
   name,
   read: (value) => (typeof value === 'boolean' ? value : { code: 'type', why: 'must be true or false' }),
 })
 
-export const hex = (name: string): Field => ({
+export const hex = <Name extends string>(name: Name): Field<Name, Uint8Array> => ({
   name,
   read: (value) => {
     if (typeof value !== 'string') return { code: 'type', why: 'must be hex in a text' }
@@ -49,7 +61,7 @@ export const hex = (name: string): Field => ({
   },
 })
 
-export const real = (name: string, least: number, most: number): Field => ({
+export const real = <Name extends string>(name: Name, least: number, most: number): Field<Name, number> => ({
   name,
   read: (value) => {
     if (typeof value !== 'number') return { code: 'type', why: 'must be a number' }
@@ -58,20 +70,19 @@ export const real = (name: string, least: number, most: number): Field => ({
 })
 
 /** @param place JSON Pointer of the object that holds them */
-export function readFields(
+export function readFields<const Fields extends readonly Field[]>(
   input: Record<string, unknown>,
   place: string,
-  fields: readonly Field[],
-): Outcome<Record<string, Value>> {
+  fields: Fields,
+): Outcome<FieldsRead<Fields>> {
   const out: Record<string, Value> = {}
   for (const { name, read, otherwise } of fields) {
-    const given = input[name] ?? otherwise
+    const given = input[name] ?? null
     const path = `${place}/${name}`
-    if (given === undefined) return refusal('missing', path, `The field ${path} is missing.`)
-    const value = input[name] == null ? (given as Value) : read(given)
-    if (typeof value === 'object' && 'code' in value)
-      return refusal(value.code, path, `The field ${path} ${value.why}.`)
-    out[name] = value as Value
+    if (given === null && otherwise === undefined) return refusal('missing', path, `The field ${path} is missing.`)
+    const value = given === null && otherwise !== undefined ? otherwise : read(given)
+    if (isWrong(value)) return refusal(value.code, path, `The field ${path} ${value.why}.`)
+    out[name] = value
   }
-  return { ok: true, value: out }
+  return { ok: true, value: out as FieldsRead<Fields> }
 }

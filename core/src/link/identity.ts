@@ -1,6 +1,7 @@
 import { readBootLog } from '../boot/boot-log'
 import { latin1 } from '../bytes/text'
 import { finding } from '../edge/finding'
+import { nth } from '../edge/nth'
 import { factsOf, type KnownFamily } from '../families/families'
 import type { RomAnswer } from './answers'
 import type { LinkCommand } from './codes'
@@ -142,7 +143,7 @@ function* readFlashId(line: Line, { die }: Die): Flow<number> {
   // It clears itself within microseconds, far less than a round trip; looked at once to be sure.
   yield* readRegister(line, plan.command)
   const id = yield* readRegister(line, plan.w0)
-  for (const [i, address] of plan.saved.entries()) yield* writeRegister(line, address, before[i] as number)
+  for (const [i, address] of plan.saved.entries()) yield* writeRegister(line, address, nth(before, i))
   return id
 }
 
@@ -168,7 +169,7 @@ const twoReads = ['first', 'second'] as const
 function* magicOf(line: Line): Flow<number | null> {
   const seen: number[] = []
   for (const _ of twoReads) seen.push(yield* readRegister(line, magicAddress))
-  return seen[0] === seen[1] ? (seen[0] as number) : null
+  return seen[0] === seen[1] ? nth(seen, 0) : null
 }
 
 function unknownDie(magic: number | null): LinkFinding {

@@ -3,7 +3,7 @@ import { type Outcome, refusal } from '../edge/fault'
 import type { FamilyFacts } from '../families/families'
 import { commandCodes, type LinkCommand, linkCommands } from './codes'
 import { eraseOf, sectorBytes } from './erase'
-import { hex, inSteps, readFields, whole, yesNo } from './fields'
+import { type Field, type FieldsRead, hex, inSteps, readFields, whole, yesNo } from './fields'
 import { objectOf, romOf } from './rom'
 import { slipEncode } from './slip'
 
@@ -44,7 +44,6 @@ export function packetOf({ command, data, checksum }: Request): Uint8Array {
   return out
 }
 
-type Given = Record<string, number | boolean | Uint8Array>
 type Link = NonNullable<FamilyFacts['link']>
 interface Made {
   data: Uint8Array
@@ -52,14 +51,23 @@ interface Made {
   /** What the answer of the command line says beside the frame. */
   more?: Record<string, number>
 }
-interface Maker {
-  fields: Parameters<typeof readFields>[2]
-  make: (given: Given, link: Link) => Made
+/** Reads the fields of a command and makes what it carries. */
+type Maker = (input: Record<string, unknown>, place: string, link: Link) => Outcome<Made>
+
+function maker<const Fields extends readonly Field[]>(
+  fields: Fields,
+  make: (given: FieldsRead<Fields>, link: Link) => Made,
+): Maker {
+  return (input, place, link) => {
+    const read = readFields(input, place, fields)
+    if (!read.ok) return read
+    const { data, blockBytes } = read.value as Record<string, unknown>
+    if (data instanceof Uint8Array && typeof blockBytes === 'number' && data.length > blockBytes)
+      return refusal('range', `${place}/data`, `${data.length} bytes do not fit into a block of ${blockBytes}.`)
+    return { ok: true, value: make(read.value, link) }
+  }
 }
 
-const words =
-  (...names: string[]) =>
-  (given: Given) => ({ data: wordBytes(names.map((n) => given[n] as number)) })
 const syncBytes = Uint8Array.from([0x07, 0x07, 0x12, 0x20, ...Array(32).fill(0x55)])
 
 function carrying(block: Uint8Array, sequence: number): Made {
@@ -90,71 +98,54 @@ function flashBegin(offset: number, bytes: number, link: Link): Made {
 }
 
 const makers: Record<LinkCommand, Maker> = {
-  sync: { fields: [], make: () => ({ data: syncBytes }) },
-  'security-info': { fields: [], make: () => ({ data: new Uint8Array(0) }) },
-  'spi-attach': { fields: [], make: () => ({ data: wordBytes([0, 0]) }) },
-  'read-register': { fields: [whole('address')], make: words('address') },
-  'write-register': {
-    fields: [
-      whole('address'),
-      whole('value'),
-      whole('mask', { otherwise: 0xffffffff }),
-      whole('delayUs', { otherwise: 0 }),
-    ],
-    make: words('address', 'value', 'mask', 'delayUs'),
-  },
-  'memory-begin': {
-    fields: [
+  sync: maker([], () => ({ data: syncBytes })),
+  'security-info': maker([], () => ({ data: new Uint8Array(0) })),
+  'spi-attach': maker([], () => ({ data: wordBytes([0, 0]) })),
+  'read-register': maker([whole('address')], (g) => ({ data: wordBytes([g.address]) })),
+  'write-register': maker(
+    [whole('address'), whole('value'), whole('mask', { otherwise: 0xffffffff }), whole('delayUs', { otherwise: 0 })],
+    (g) => ({ data: wordBytes([g.address, g.value, g.mask, g.delayUs]) }),
+  ),
+  'memory-begin': maker(
+    [
       whole('address'),
       whole('bytes'),
       whole('blockBytes', { least: 1, most: memoryBlockBytes, otherwise: memoryBlockBytes }),
     ],
-    make: (g) => {
-      const [bytes, block] = [g.bytes as number, g.blockBytes as number]
-      return { data: wordBytes([bytes, Math.ceil(bytes / block), block, g.address as number]) }
+    (g) => {
+      const [bytes, block] = [g.bytes, g.blockBytes]
+      return { data: wordBytes([bytes, Math.ceil(bytes / block), block, g.address]) }
     },
-  },
-  'memory-data': {
-    fields: [
+  ),
+  'memory-data': maker(
+    [
       whole('sequence'),
       hex('data'),
       whole('blockBytes', { least: 1, most: memoryBlockBytes, otherwise: memoryBlockBytes }),
     ],
-    make: (g) => carrying(g.data as Uint8Array, g.sequence as number),
-  },
-  'memory-end': {
-    fields: [whole('entry')],
-    make: (g) => ({ data: wordBytes([g.entry === 0 ? 1 : 0, g.entry as number]) }),
-  },
-  'flash-begin': {
-    fields: [inSteps(whole('offset'), sectorBytes), whole('bytes')],
-    make: (g, link) => flashBegin(g.offset as number, g.bytes as number, link),
-  },
-  'flash-data': {
-    fields: [
+    (g) => carrying(g.data, g.sequence),
+  ),
+  'memory-end': maker([whole('entry')], (g) => ({ data: wordBytes([g.entry === 0 ? 1 : 0, g.entry]) })),
+  'flash-begin': maker([inSteps(whole('offset'), sectorBytes), whole('bytes')], (g, link) =>
+    flashBegin(g.offset, g.bytes, link),
+  ),
+  'flash-data': maker(
+    [
       whole('sequence'),
       hex('data'),
       whole('blockBytes', { least: 1, most: flashBlockBytes, otherwise: flashBlockBytes }),
     ],
-    make: (g) => carrying(padded(g.data as Uint8Array, g.blockBytes as number), g.sequence as number),
-  },
-  'flash-end': { fields: [yesNo('reboot')], make: (g) => ({ data: wordBytes([g.reboot ? 0 : 1]) }) },
-  'spi-parameters': {
-    fields: [whole('flashBytes')],
-    make: (g) => ({ data: wordBytes([0, g.flashBytes as number, 65_536, sectorBytes, 256, 0xffff]) }),
-  },
-  'set-rate': {
-    fields: [whole('rate', { least: leastRate, most: mostRate })],
-    make: (g) => ({ data: wordBytes([g.rate as number, 0]) }),
-  },
-  'flash-digest': {
-    fields: [whole('offset'), whole('bytes')],
-    make: (g) => ({ data: wordBytes([g.offset as number, g.bytes as number, 0, 0]) }),
-  },
-  'flash-read': {
-    fields: [whole('offset'), whole('bytes', { least: 1, most: mostRead })],
-    make: words('offset', 'bytes'),
-  },
+    (g) => carrying(padded(g.data, g.blockBytes), g.sequence),
+  ),
+  'flash-end': maker([yesNo('reboot')], (g) => ({ data: wordBytes([g.reboot ? 0 : 1]) })),
+  'spi-parameters': maker([whole('flashBytes')], (g) => ({
+    data: wordBytes([0, g.flashBytes, 65_536, sectorBytes, 256, 0xffff]),
+  })),
+  'set-rate': maker([whole('rate', { least: leastRate, most: mostRate })], (g) => ({ data: wordBytes([g.rate, 0]) })),
+  'flash-digest': maker([whole('offset'), whole('bytes')], (g) => ({ data: wordBytes([g.offset, g.bytes, 0, 0]) })),
+  'flash-read': maker([whole('offset'), whole('bytes', { least: 1, most: mostRead })], (g) => ({
+    data: wordBytes([g.offset, g.bytes]),
+  })),
 }
 
 const isCommand = (x: unknown): x is LinkCommand => (linkCommands as readonly unknown[]).includes(x)
@@ -190,16 +181,12 @@ export function buildFrame(input: unknown, place = '/build'): Outcome<BuiltFrame
   const { family, link } = rom.value
   if (link === null) return refusal('not-in-rom', at, `The link does not speak to an ${family} yet.`)
   if (link.lacks.includes(command)) return refusal('not-in-rom', at, `The ROM of an ${family} has no ${command}.`)
-  const maker = makers[command]
-  const fields = readFields(given, place, maker.fields)
-  if (!fields.ok) return fields
-  const { data, blockBytes } = fields.value
-  if (data instanceof Uint8Array && data.length > (blockBytes as number))
-    return refusal('range', `${place}/data`, `${data.length} bytes do not fit into a block of ${String(blockBytes)}.`)
-  const made = maker.make(fields.value, link)
-  const packet = packetOf({ command, data: made.data, checksum: made.checksum ?? 0 })
+  const made = makers[command](given, place, link)
+  if (!made.ok) return made
+  const { data, checksum = 0, more } = made.value
+  const packet = packetOf({ command, data, checksum })
   return {
     ok: true,
-    value: { code: commandCodes[command], packet: hexOf(packet), hex: hexOf(slipEncode(packet)), ...made.more },
+    value: { code: commandCodes[command], packet: hexOf(packet), hex: hexOf(slipEncode(packet)), ...more },
   }
 }

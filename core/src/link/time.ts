@@ -102,18 +102,14 @@ export function linkTime(input: unknown): Outcome<LinkTime> {
     action === 'write' ? inSteps(offsets, sectorBytes) : offsets,
   ])
   if (!fields.ok) return fields
-  const { bytes, rate, latencyMs, offset } = fields.value as Record<string, number>
-  const size = bytes as number
+  const { bytes, rate, latencyMs, offset } = fields.value
   const traffic =
     action === 'write'
-      ? written(size, offset as number, link)
+      ? written(bytes, offset, link)
       : action === 'read-rom'
-        ? byRom(size, link.statusBytes)
-        : byRegisters(size, link.statusBytes)
+        ? byRom(bytes, link.statusBytes)
+        : byRegisters(bytes, link.statusBytes)
   const { work, ...line } = traffic
-  const seconds =
-    (line.exchanges * (latencyMs as number)) / 1000 +
-    (bitsPerByte * (line.bytesOut + line.bytesIn)) / (rate as number) +
-    work
-  return { ok: true, value: { ...line, seconds, secondsPerKiB: seconds / (size / 1024) } }
+  const seconds = (line.exchanges * latencyMs) / 1000 + (bitsPerByte * (line.bytesOut + line.bytesIn)) / rate + work
+  return { ok: true, value: { ...line, seconds, secondsPerKiB: seconds / (bytes / 1024) } }
 }

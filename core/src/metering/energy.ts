@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { inputCodes, type Outcome, parseInput, refuse } from '../edge/fault'
 import { type Finding, finding } from '../edge/finding'
+import { nth } from '../edge/nth'
 
 /** A rising energy counter: resets and set-backs, later corrections as factors, prices over time (brief 04 §2.3). */
 
@@ -115,7 +116,7 @@ export function correctEnergy(input: unknown): Outcome<EnergyHistory> {
     const edges = [from, ...cuts.filter((c) => c > from && c < to), to]
     const interval: EnergyInterval = { from: before.at, to: now.at, kWh, corrected: 0, cost: 0 }
     for (let k = 1; k < edges.length; k++) {
-      const [a, b] = [edges[k - 1] as number, edges[k] as number]
+      const [a, b] = [nth(edges, k - 1), nth(edges, k)]
       const factor = heldAt(factors, a)
       const price = heldAt(prices, a)
       const part = ((kWh * (b - a)) / (to - from)) * (factor ? factor.new / factor.old : 1)

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { inputCodes, type Outcome, parseInput, refuse } from '../edge/fault'
 import { type Finding, finding } from '../edge/finding'
+import { nth } from '../edge/nth'
 import { t975 } from './student'
 
 const amount = z.number().min(0)
@@ -123,7 +124,7 @@ export interface MeterFit {
 /** References within 2 % of their neighbour count as one load. */
 function groupCount(references: readonly number[]): number {
   const sorted = [...references].sort((a, b) => a - b)
-  return sorted.reduce((n, x, i) => (i === 0 || x > (sorted[i - 1] as number) * 1.02 ? n + 1 : n), 0)
+  return sorted.reduce((n, x, i) => (i === 0 || x > nth(sorted, i - 1) * 1.02 ? n + 1 : n), 0)
 }
 
 interface Solved {
@@ -141,7 +142,7 @@ function solve(model: FitModel, points: readonly Point[], weights: readonly numb
   let sxx = 0
   let sxy = 0
   points.forEach((p, i) => {
-    const w = weights[i] as number
+    const w = nth(weights, i)
     sw += w
     sx += w * p.indicated
     sy += w * p.reference
@@ -155,7 +156,7 @@ function solve(model: FitModel, points: readonly Point[], weights: readonly numb
   let cxx = 0
   let cxy = 0
   points.forEach((p, i) => {
-    const w = weights[i] as number
+    const w = nth(weights, i)
     cxx += w * (p.indicated - mx) ** 2
     cxy += w * (p.indicated - mx) * (p.reference - my)
   })
@@ -176,7 +177,7 @@ function candidate(model: FitModel, points: readonly Point[], weights: readonly 
   if (!solved) return null
   const n = points.length
   const residual = (s: Solved, p: Point) => p.reference - (s.gain * p.indicated + s.offset)
-  const chi2 = points.reduce((sum, p, i) => sum + (weights[i] as number) * residual(solved, p) ** 2, 0)
+  const chi2 = points.reduce((sum, p, i) => sum + nth(weights, i) * residual(solved, p) ** 2, 0)
   const k = (model === 'gain' ? 1 : 2) + 1
   const aicc = n <= k + 1 ? null : n * Math.log(Math.max(chi2, 1e-12) / n) + 2 * k + (2 * k * (k + 1)) / (n - k - 1)
   let left = 0
@@ -192,7 +193,7 @@ function candidate(model: FitModel, points: readonly Point[], weights: readonly 
           )
         : null
     if (!without) return { solved, chi2, aicc, loocv: null }
-    const w = weights[i] as number
+    const w = nth(weights, i)
     left += w * residual(without, points[i] as Point) ** 2
     sum += w
   }
@@ -324,12 +325,13 @@ export function fitMeter(input: unknown): Outcome<MeterFit> {
   const weights = fit.map((p) => 1 / variance(p.reference))
 
   const candidates = { gain: candidate('gain', fit, weights), gainOffset: candidate('gainOffset', fit, weights) }
-  const both = candidates.gain?.aicc != null && candidates.gainOffset?.aicc != null
+  const [simple, withOffset] = [candidates.gain?.aicc ?? null, candidates.gainOffset?.aicc ?? null]
   // Volts cannot be varied at an outlet, so an offset cannot be told from the gain there.
   const better =
     given.quantity !== 'V' &&
-    both &&
-    (candidates.gain?.aicc as number) - (candidates.gainOffset?.aicc as number) > 2 &&
+    simple !== null &&
+    withOffset !== null &&
+    simple - withOffset > 2 &&
     (candidates.gainOffset?.loocv ?? Number.POSITIVE_INFINITY) < (candidates.gain?.loocv ?? Number.POSITIVE_INFINITY)
   const model: FitModel = given.model === 'auto' ? (better ? 'gainOffset' : 'gain') : given.model
   const why =

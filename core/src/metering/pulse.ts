@@ -158,6 +158,7 @@ function pulseMeter(input: unknown): Outcome<PulseMeter> {
     },
     corrections,
   )
+  const { P } = per
   const timing = {
     windowS: parsed.value.windowS ?? 1,
     timeoutS: parsed.value.timeoutS ?? 10,
@@ -168,7 +169,7 @@ function pulseMeter(input: unknown): Outcome<PulseMeter> {
   const shown = measured(
     voltHz === 0 ? null : times(voltHz, per.V),
     times(hertzOf(readings?.current), per.I),
-    times(hertzOf(readings?.power), per.P),
+    times(hertzOf(readings?.power), P),
   )
   const newCorrections: Partial<Corrections> = {}
   for (const q of quantities) {
@@ -178,14 +179,14 @@ function pulseMeter(input: unknown): Outcome<PulseMeter> {
   return {
     ok: true,
     value: {
-      wattPerHz: per.P,
+      wattPerHz: P,
       voltPerHz: per.V,
       ampPerHz: per.I,
-      whPerPulse: per.P === null ? null : per.P / 3600,
+      whPerPulse: P === null ? null : P / 3600,
       ...shown,
-      countStepW: per.P === null ? null : per.P / timing.windowS,
-      minW: per.P === null ? null : per.P / timing.timeoutS,
-      resolution: per.P === null ? [] : (atW ?? []).map((W) => resolutionAt(W, per.P as number, timing)),
+      countStepW: P === null ? null : P / timing.windowS,
+      minW: P === null ? null : P / timing.timeoutS,
+      resolution: P === null ? [] : (atW ?? []).map((W) => resolutionAt(W, P, timing)),
       newCorrections,
     },
   }

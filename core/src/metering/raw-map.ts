@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { inputCodes, type Outcome, parseInput, refusal, refuse } from '../edge/fault'
+import { lastOf, nth } from '../edge/nth'
 
 /**
  * Which of a unit's numbered raw values is volts, amperes and watts, from snapshots in known states (brief 04 §1). Every ordered
@@ -182,8 +183,7 @@ function powerFactorScale(values: readonly number[], { snapshots, best }: Known)
   for (const k of [2, 3]) {
     const scaled = values.map((v) => v * 10 ** -k)
     const fits =
-      scaled.every((v) => v <= 1.001) &&
-      pfs.every((pf, i) => pf === null || Math.abs((scaled[i] as number) - pf) <= 0.05)
+      scaled.every((v) => v <= 1.001) && pfs.every((pf, i) => pf === null || Math.abs(nth(scaled, i) - pf) <= 0.05)
     if (fits)
       return { quantity: 'powerFactor', k, confidence: Math.max(...seen) - Math.min(...seen) > 0.1 ? 'high' : 'medium' }
   }
@@ -206,7 +206,7 @@ function energyScale(values: readonly number[], { snapshots, timed, best }: Know
     const [before, now] = [snapshots[i - 1] as Snapshot, snapshots[i] as Snapshot]
     kWh += (valuesOf(before.raw, best).P * ((now.at ?? 0) - (before.at ?? 0))) / 3.6e9
   }
-  const rise = (values.at(-1) as number) - (values[0] as number)
+  const rise = lastOf(values) - nth(values, 0)
   const scales = [0, 1, 2, 3].map((k) => ({ k, off: Math.abs(rise * 10 ** -k - kWh) }))
   return { quantity: 'energy', k: scales.reduce((a, b) => (b.off < a.off ? b : a)).k, confidence: 'medium' }
 }
@@ -225,7 +225,7 @@ function otherOf(values: readonly number[], known: Known, switchFound: boolean):
   if (countsDown(values, known)) return { quantity: 'countdown', k: 0, confidence: 'high' }
   if (values.length >= 2 && values.every((v) => v === values[0]))
     return { quantity: 'constant', k: null, confidence: 'low' }
-  const falls = values.some((v, i) => i > 0 && v < (values[i - 1] as number))
+  const falls = values.some((v, i) => i > 0 && v < nth(values, i - 1))
   if (!falls && values.length >= 2 && Math.max(...values) > 0) return energyScale(values, known)
   return { quantity: 'unknown', k: null, confidence: null }
 }

@@ -45,13 +45,15 @@ const rawValue = (text: string): number | boolean | null => {
   return /^-?\d+$/.test(word) ? Number(word) : null
 }
 
+const isWhole = (x: unknown): x is number => Number.isInteger(x)
+
 function fromJson(text: string): RawRead | null {
   try {
     const given: unknown = JSON.parse(text)
     if (given === null || typeof given !== 'object' || Array.isArray(given)) return null
     const read: RawRead = { raw: {}, unread: [] }
     for (const [key, value] of Object.entries(given)) {
-      if (typeof value === 'boolean' || Number.isInteger(value)) read.raw[key] = value as number | boolean
+      if (typeof value === 'boolean' || isWhole(value)) read.raw[key] = value
       else read.unread.push(`${key}: ${JSON.stringify(value)}`)
     }
     return read

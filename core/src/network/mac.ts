@@ -1,3 +1,5 @@
+import { nth } from '../edge/nth'
+
 /** Reading MAC and IPv4 addresses the way lists print them. MACs come out lower case with colons. */
 const sixGroups = '(?:[0-9a-fA-F]{1,2}[:-]){5}[0-9a-fA-F]{1,2}'
 const threeGroups = '[0-9a-fA-F]{4}\\.[0-9a-fA-F]{4}\\.[0-9a-fA-F]{4}'
@@ -25,7 +27,7 @@ export const findMac = (line: string): string | null => {
 export function parseAddress(text: string): string | null {
   if (!exactAddress.test(text)) return null
   const octets = text.split('.').map(Number)
-  const first = octets[0] as number
+  const first = nth(octets, 0)
   if (octets.some((o) => o > 255) || first === 0 || first === 127 || first >= 224) return null
   return octets.join('.')
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { inputCodes, type Outcome, parseInput, refuse } from '../edge/fault'
 import { type Finding, finding } from '../edge/finding'
+import { nth } from '../edge/nth'
 import { addressNumber, isLocalMac, type MacRelation, macRelation, parseMac } from './mac'
 import { readTable, type SkipReason, type TableEntry, type TableFormat, tableFormats } from './tables'
 
@@ -245,7 +246,7 @@ function batchCells(
   const related = entries.map(() => 0)
   for (const r of relations)
     r.forEach((relation, j) => {
-      if (relation !== null && relation !== 'other') related[j] = (related[j] as number) + 1
+      if (relation !== null && relation !== 'other') related[j] = nth(related, j) + 1
     })
   const shared = related.map((n) => n >= 2)
   const table = rowFor(members[0] as Unit)
@@ -272,7 +273,7 @@ function batchCells(
 
   const cells = new Map<number, Cell[]>()
   batch.members.forEach((index, u) => {
-    const logH = prior.map((p, h) => Math.log(p) + logE.reduce((s, e, v) => (v === u ? s : s + (e[h] as number)), 0))
+    const logH = prior.map((p, h) => Math.log(p) + logE.reduce((s, e, v) => (v === u ? s : s + nth(e, h)), 0))
     const total = logSum(logH)
     cells.set(
       index,
@@ -283,7 +284,7 @@ function batchCells(
       }),
     )
   })
-  const logAll = prior.map((p, h) => Math.log(p) + logE.reduce((s, e) => s + (e[h] as number), 0))
+  const logAll = prior.map((p, h) => Math.log(p) + logE.reduce((s, e) => s + nth(e, h), 0))
   const total = logSum(logAll)
   return { cells, relation: logAll.map((x) => Math.exp(x - total)) }
 }
@@ -325,7 +326,7 @@ function judge(cells: readonly Cell[], inBatch: boolean): { verdict: MatchVerdic
 const indexOfGreatest = (list: readonly number[]): number => {
   let at = 0
   list.forEach((x, i) => {
-    if (x > (list[at] as number)) at = i
+    if (x > nth(list, at)) at = i
   })
   return at
 }
@@ -380,10 +381,10 @@ export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
     }
     const order = entries
       .map((_, j) => j)
-      .filter((j) => (judged.p[j] as number) >= 0.001)
+      .filter((j) => nth(judged.p, j) >= 0.001)
       .sort(
         (a, b) =>
-          ninth(judged.p[b] as number) - ninth(judged.p[a] as number) ||
+          ninth(nth(judged.p, b)) - ninth(nth(judged.p, a)) ||
           addressNumber(entries[a]?.ip ?? '255.255.255.255') - addressNumber(entries[b]?.ip ?? '255.255.255.255'),
       )
     return {
@@ -391,7 +392,7 @@ export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
       candidates: order.slice(0, 5).map((j): Candidate => {
         const { mac, ip, hostname } = entries[j] as NetworkEntry
         const { relation, reasons } = list[j] as Cell
-        return { mac, ip, hostname, probability: judged.p[j] as number, relation, reasons }
+        return { mac, ip, hostname, probability: nth(judged.p, j), relation, reasons }
       }),
       noneProbability: judged.none,
       verdict: judged.verdict,

@@ -118,7 +118,7 @@ const [leastChip, mostChip] = [2 ** 18, 2 ** 28]
 const flashSizes: LineReader = (line) => {
   if (!has.sized.test(line)) return []
   return [...line.matchAll(aSize)]
-    .map((found) => Number(found[1]) * 2 ** (sizeUnit[found.groups?.unit as string] as number))
+    .map((found) => Number(found[1]) * 2 ** (sizeUnit[found.groups?.unit ?? ''] ?? Number.NaN))
     .filter((bytes) => bytes >= leastChip && bytes <= mostChip && Number.isInteger(Math.log2(bytes)))
 }
 

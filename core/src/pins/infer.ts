@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { type Outcome, parseInput, refuse, shapeCodes } from '../edge/fault'
+import { nth } from '../edge/nth'
 import type { Confidence } from './template'
 import { naturalOrder } from './words'
 
@@ -103,8 +104,8 @@ export function* placesOf(n: number, k: number): Generator<number[]> {
     let i = k - 1
     while (i >= 0 && set[i] === n - k + i) i--
     if (i < 0) return
-    set[i] = (set[i] as number) + 1
-    for (let j = i + 1; j < k; j++) set[j] = (set[j - 1] as number) + 1
+    set[i] = nth(set, i) + 1
+    for (let j = i + 1; j < k; j++) set[j] = nth(set, j - 1) + 1
   }
 }
 
@@ -160,14 +161,13 @@ function posteriorOf(n: number, sign: Sign, steps: readonly Step[]): Posterior {
   for (const w of weights) total += Math.exp(w - top)
   const p = weights.map((w) => Math.exp(w - top) / total)
   let [best, bestAt] = [none, -1]
-  for (let i = weights.length - 1; i >= 0; i--)
-    if ((weights[i] as number) >= best) [best, bestAt] = [weights[i] as number, i]
+  for (let i = weights.length - 1; i >= 0; i--) if (nth(weights, i) >= best) [best, bestAt] = [nth(weights, i), i]
   return {
     sign,
     guesses,
     p,
     best: bestAt < 0 ? null : (guesses[bestAt] as Guess),
-    bestP: bestAt < 0 ? Math.exp(none - top) / total : (p[bestAt] as number),
+    bestP: bestAt < 0 ? Math.exp(none - top) / total : nth(p, bestAt),
   }
 }
 
@@ -212,7 +212,7 @@ function nextOf(
     let m = 0
     for (const [g, { set, active }] of guesses.entries()) {
       const answers = active === 'low' ? set.some((x) => x !== i) : set.includes(i)
-      if (answers) m += p[g] as number
+      if (answers) m += nth(p, g)
     }
     const gain = gainOf(m)
     if (gain >= leastGain && (best === null || gain > best.gain + tie)) best = { on: pin, gain }
@@ -264,7 +264,7 @@ export function sharesOf(
   const { guesses, p } = posteriorOf(pins.length, sign, stepsOf(pins, trials).steps)
   return pins.map((pin, i) => {
     const by = { high: 0, low: 0, edge: 0 }
-    for (const [g, { set, active }] of guesses.entries()) if (set.includes(i)) by[active ?? 'edge'] += p[g] as number
+    for (const [g, { set, active }] of guesses.entries()) if (set.includes(i)) by[active ?? 'edge'] += nth(p, g)
     const total = by.high + by.low + by.edge
     return { pin, p: total, active: sign.kind === 'edge' ? null : by.high >= by.low ? 'high' : 'low' }
   })

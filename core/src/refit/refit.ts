@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { inputCodes, type Outcome, parseInput, refuse } from '../edge/fault'
 import { finding, type PlacedFinding } from '../edge/finding'
+import { nth } from '../edge/nth'
 
 /**
  * What the meter must say before anything is powered: after pads were soldered, a module put back, or a case forced.
@@ -75,8 +76,8 @@ const Judge = Checks.extend({ readings: z.record(z.string(), z.number().nonnegat
 function medianOf(values: readonly number[]): number {
   const sorted = [...values].sort((a, b) => a - b)
   const half = Math.floor(sorted.length / 2)
-  const upper = sorted[half] as number
-  return sorted.length % 2 ? upper : ((sorted[half - 1] as number) + upper) / 2
+  const upper = nth(sorted, half)
+  return sorted.length % 2 ? upper : (nth(sorted, half - 1) + upper) / 2
 }
 
 /** From half to twice the middle of what good units of this board showed; 50 Ω and no upper bound below three of them. */

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { type Outcome, parseInput, refuse, strictCodes } from '../edge/fault'
+import { nth } from '../edge/nth'
 import { entropyBits, rankBy } from '../edge/order'
 import bench from './causes.json'
 import inUse from './causes-in-use.json'
@@ -115,7 +116,7 @@ export function troubleshoot(input: unknown): Outcome<Trouble> {
     (t) => t.bitsPerMinute,
   ).slice(0, testsShown)
   const ranked = rankBy(
-    causes.map((id, i) => ({ id, p: p[i] as number })),
+    causes.map((id, i) => ({ id, p: nth(p, i) })),
     (c) => c.p,
   )
   return { ok: true, value: { causes: ranked, entropyBits: entropy, next } }

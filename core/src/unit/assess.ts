@@ -36,7 +36,7 @@ const wholeWay = [...lengths.values()].reduce((a, b) => a + b, 0)
 export function coatSpan(coat: CoatId): { from: number; to: number } {
   let at = 0
   for (const c of coats) {
-    const length = lengths.get(c.id) as number
+    const length = lengths.get(c.id) ?? 0
     if (c.id === coat) return { from: at / wholeWay, to: (at + length) / wholeWay }
     at += length
   }

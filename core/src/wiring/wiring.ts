@@ -128,14 +128,14 @@ function supplyFindings(input: WiringInput): { findings: Finding[]; capacitorUf:
     )
   const short = average <= usable && usable < peak
   const capacitorUf = short ? (peak - usable) * microfaradsPerMilliamp : null
-  if (short)
+  if (capacitorUf !== null)
     findings.push(
       finding(
         'supply-needs-capacitor',
         'watch',
-        `Bursts of the radio need a capacitor of about ${round(capacitorUf as number)} µF near the board.`,
+        `Bursts of the radio need a capacitor of about ${round(capacitorUf)} µF near the board.`,
         `The radio peaks near ${round(peak)} mA; ${round(usable)} mA may be used.`,
-        `Put ${round(capacitorUf as number)} µF or more across 3V3 and GND, or use a bench supply.`,
+        `Put ${round(capacitorUf)} µF or more across 3V3 and GND, or use a bench supply.`,
       ),
     )
   return { findings, capacitorUf }
