@@ -220,31 +220,30 @@ export const SectorMap = memo(function SectorMap({
   )
 })
 
-/** A chip of which nothing was read yet: its sectors, empty. */
+/** A chip of which nothing was read yet: its sectors, empty. One area for all of them, as above. */
 export function UnreadMap({ bytes, label }: { bytes: number; label: string }) {
+  const id = useId()
   const cells = cellsFor(bytes / sectorBytes)
   const { columns, left, w, h } = cells
   const rows = Math.ceil(bytes / sectorBytes / columns)
   return (
     <svg viewBox={`0 0 ${left + columns * w + 2} ${rows * h + 2}`} className="w-full" role="img" aria-label={label}>
+      <defs>
+        <pattern id={id} x={left} y={0} width={w} height={h} patternUnits="userSpaceOnUse">
+          <rect
+            x={0.8}
+            y={1}
+            width={w - 1.6}
+            height={h - 2}
+            rx="2"
+            fill="var(--sheet)"
+            stroke="var(--rule)"
+            strokeWidth="0.8"
+          />
+        </pattern>
+      </defs>
       <RowAddresses rows={rows} cells={cells} />
-      {Array.from({ length: rows }, (_, r) => (
-        <g key={r}>
-          {Array.from({ length: columns }, (__, c) => (
-            <rect
-              key={c}
-              x={left + c * w + 0.8}
-              y={r * h + 1}
-              width={w - 1.6}
-              height={h - 2}
-              rx="2"
-              fill="var(--sheet)"
-              stroke="var(--rule)"
-              strokeWidth="0.8"
-            />
-          ))}
-        </g>
-      ))}
+      <path d={spanArea(0, bytes / sectorBytes, cells)} fill={`url(#${id})`} />
     </svg>
   )
 }
