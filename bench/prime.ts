@@ -2,6 +2,7 @@ import { settled } from '@fresh-coat/core/behaviour/definition'
 import { type Entry, runUnit } from '@fresh-coat/core/behaviour/run'
 import { identify } from '@fresh-coat/core/identify/identify'
 import { inferWhite } from '@fresh-coat/core/lights/infer'
+import { mapRaw, type Snapshot, usualLoads } from '@fresh-coat/core/metering/raw-map'
 import { solvePads } from '@fresh-coat/core/pads/solve'
 import { inferPins } from '@fresh-coat/core/pins/infer'
 import { planJig } from '@fresh-coat/core/wiring/jig'
@@ -79,6 +80,21 @@ const unit = settled({
     { id: 'c', when: { ch: 2, becomes: 'off' }, do: [{ publish: 'x', value: '$ch2' }] },
   ],
 })
+/** Forty raw values in six states, of which three are the mains: a stock unit that reports more than anybody asked for. */
+const raws: Snapshot[] = [0, 0, 12, 60, 500, 1900].map((watts, i) => ({
+  id: `s${i}`,
+  at: i * 60_000,
+  on: i > 0,
+  load: { kind: i < 2 ? 'none' : 'resistive', w: i < 2 ? null : watts },
+  reference: { V: null, I: null, P: null },
+  raw: {
+    1: i > 0,
+    ...Object.fromEntries(Array.from({ length: 37 }, (_, k) => [`${k + 10}`, (k * 977 + i * (k % 7) * 31) % 4096])),
+    18: Math.round((watts / 231) * 1000),
+    19: watts * 10,
+    20: 2310 + i,
+  },
+}))
 const lamp = [0, 1].flatMap((a) => [0, 1].map((b) => ({ a, b, lux: 400 * b + 5 * a, tone: a })))
 const readings = twelve.pads.reduce((n, p) => n + Object.keys(p).length, 0)
 console.log(`\nsolvers, against one frame of ${frameMs} ms`)
@@ -89,6 +105,7 @@ for (const [name, run] of [
   ['pins, 12 with 4 signs', () => inferPins(pins, signs, trials, [])],
   ['behaviour, a day of events', () => runUnit(unit, day, 86_400_000)],
   ['lights, four set points', () => inferWhite(lamp)],
+  ['raw values, 40 in 6 states', () => mapRaw(raws, { nominalV: 230, nominalHz: 50, ratingA: 16 }, usualLoads, 4)],
 ] as const) {
   const ms = once(run)
   console.log(`  ${name.padEnd(28)} ${ms.toFixed(2)} ms   ${(ms / frameMs).toFixed(3)} of a frame`)

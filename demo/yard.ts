@@ -157,7 +157,14 @@ export async function furnish(yard: Yard): Promise<Things> {
     name: 'Lantern Yard',
     base: 'yard',
     slug: 'lantern',
-    money: { currency: '€', hourWorth: 12 },
+    money: {
+      currency: '€',
+      hourWorth: 12,
+      prices: [
+        { from: '2026-01-01', perKWh: 0.28 },
+        { from: '2026-04-16', perKWh: 0.31 },
+      ],
+    },
     air: { ssid: 'Lantern Yard', broker: { host: '192.168.71.2' }, reportSeconds: 60 },
   })
   const kit = await kitOf(yard)

@@ -21,7 +21,7 @@ const defaultSite: Site = {
   base: 'home',
   slug: 'main',
   mainsVolts: 230,
-  money: { currency: '', hourWorth: null },
+  money: { currency: '', hourWorth: null, prices: [] },
   air: noAir,
 }
 

@@ -147,6 +147,45 @@ function Latch({ latch, put }: { latch: Data['latch']; put: (latch: Data['latch'
   )
 }
 
+/** Several coils on one small supply: all at once, or only some of them. */
+function Coils({
+  coils,
+  put,
+  maxOn,
+}: {
+  coils: Data['coils']
+  put: (coils: Data['coils']) => void
+  maxOn: number | null
+}) {
+  const now = coils ?? { count: null, mA: null, boardMA: null, supplyMA: null }
+  const number = (label: string, key: keyof typeof now, unit: string, most: number) => (
+    <NumberField
+      label={label}
+      unit={unit}
+      min={0}
+      max={most}
+      whole={key === 'count'}
+      value={now[key]}
+      onChange={(n) => put({ ...now, [key]: n })}
+    />
+  )
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-3">
+        {number('Relays', 'count', '', 64)}
+        {number('A coil draws', 'mA', 'mA', 10_000)}
+        {number('The board beside them', 'boardMA', 'mA', 10_000)}
+        {number('The supply gives', 'supplyMA', 'mA', 100_000)}
+      </div>
+      {maxOn !== null && (
+        <p role="status">
+          {maxOn === 0 ? 'None may be on' : `${maxOn} may be on at once`}, with a fifth of the supply to spare.
+        </p>
+      )}
+    </>
+  )
+}
+
 export function LoadCheckPart(props: Props) {
   const { view, record } = props
   const { data, patch } = record
@@ -230,6 +269,9 @@ export function LoadCheckPart(props: Props) {
             onChange={(wound) => data.lead && patch({ lead: { ...data.lead, wound } })}
           />
         )}
+      </Fold>
+      <Fold summary="Several relays on one small supply" startOpen={data.coils !== null}>
+        <Coils coils={data.coils} put={(coils) => patch({ coils })} maxOn={loadOf(view)?.check.coils?.maxOn ?? null} />
       </Fold>
       {isLatch && (
         <Fold summary="The latch and its supply" startOpen>

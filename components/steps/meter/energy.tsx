@@ -1,6 +1,6 @@
 import type { EnergyHistory } from '@fresh-coat/core/metering/energy'
 import { energyOf, readReadings } from '@fresh-coat/core/metering/energy-of-unit'
-import { moneyWords } from '@fresh-coat/core/unit/cost'
+import { moneyWords, pricesInOrder } from '@fresh-coat/core/unit/cost'
 import { EnergyBars } from '@/components/drawings/energy-bars'
 import { AreaField, NumberField } from '@/components/forms/fields'
 import { useKept } from '@/components/frame/frame-context'
@@ -13,8 +13,16 @@ type Props = Pick<SurfaceProps<'meter'>, 'view' | 'record'>
 
 const kWh = (n: number): string => `${Number(n.toFixed(2))} kWh`
 
+/** Where its price comes from while it has none of its own. */
+const sitePrices = (view: Props['view']): string => {
+  const latest = pricesInOrder(view.money.prices).at(-1)
+  return latest
+    ? `The site’s: ${moneyWords(latest.perKWh, view.money)} since ${latest.from}`
+    : 'The site has none: under Network.'
+}
+
 function History({ history, view }: { history: EnergyHistory } & Pick<Props, 'view'>) {
-  const { corrected, total, changePct, cost, resets, setbacks, standby } = history
+  const { corrected, total, changePct, cost, unpricedKWh, resets, setbacks, standby } = history
   const [own] = standby
   return (
     <div className="grid gap-3" role="status">
@@ -30,6 +38,9 @@ function History({ history, view }: { history: EnergyHistory } & Pick<Props, 'vi
           <span className="text-ink-2">as it counted it</span>
         )}
         {cost > 0 && <span>, {moneyWords(cost, view.money)}</span>}
+        {cost > 0 && unpricedKWh > 0 && (
+          <span className="text-ink-2"> ({kWh(unpricedKWh)} from before the first price)</span>
+        )}
       </p>
       {own && (
         <p>
@@ -87,6 +98,7 @@ export function Energy({ view, record: { data, patch } }: Props) {
           max={1000}
           value={data.perKWh}
           onChange={(perKWh) => patch({ perKWh })}
+          hint={data.perKWh === null ? sitePrices(view) : ''}
         />
         <NumberField
           label="It takes with its relay off"

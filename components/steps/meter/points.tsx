@@ -113,7 +113,7 @@ export function PointsTable({ record, fit, unit }: { record: Record; fit: MeterF
 
 /** Pairs pasted in any usual form; what is no pair stays in the field and is named. */
 export function PastePairs({ record: { data, patch } }: { record: Record }) {
-  const [paste, setPaste] = useKept('meter pairs', '')
+  const [paste, setPaste] = useKept(`meter pairs ${data.quantity}`, '')
   const [unread, setUnread] = useState<string[]>([])
   const take = () => {
     const read = readPairs(paste)
@@ -165,7 +165,7 @@ export function PastePairs({ record: { data, patch } }: { record: Record }) {
 
 /** Readings with the relay off: from them follows the least it can show. */
 export function Zeros({ record: { data, patch }, unit }: { record: Record; unit: string }) {
-  const [text, setText] = useKept('meter zeros', data.zeros.join('  '))
+  const [text, setText] = useKept(`meter zeros ${data.quantity}`, data.zeros.join('  '))
   const numbers =
     text.trim() === ''
       ? []

@@ -1,3 +1,4 @@
+import { toQuantity } from '@fresh-coat/core/steps/meter/quantity'
 import { Choice, NumberField, SelectField, Tick } from '@/components/forms/fields'
 import { Word } from '@/components/frame/drawer'
 import Link from '@/components/link'
@@ -28,7 +29,7 @@ export function MeterSay({ record: { data, patch }, choices }: Props) {
                 { value: 'I', label: 'Current' },
                 { value: 'V', label: 'Voltage' },
               ]}
-              onChange={(quantity) => patch({ quantity })}
+              onChange={(quantity) => patch(toQuantity(data, quantity))}
             />
             <NumberField
               label="Step of the unit’s display"

@@ -3,6 +3,7 @@ import type { Finding } from '@fresh-coat/core/edge/finding'
 import { fitMeter, type MeterFit } from '@fresh-coat/core/metering/fit'
 import { type NextPoint, nextPoint, wantedZeros } from '@fresh-coat/core/metering/next-point'
 import { fitInputOf, ratedAmpsOf, supplyVoltsOf } from '@fresh-coat/core/steps/meter/facts'
+import { newestCalibrations } from '@fresh-coat/core/steps/meter/quantity'
 import { type ReactNode, useState } from 'react'
 import { ErrorPlot, type ErrorPoint } from '@/components/drawings/error-plot'
 import { Choice, NumberField, Tick } from '@/components/forms/fields'
@@ -71,7 +72,7 @@ function TakePoint({
   children?: ReactNode
 }) {
   const { data, patch } = record
-  const [typed, setTyped] = useKept('meter point', {
+  const [typed, setTyped] = useKept(`meter point ${data.quantity}`, {
     indicated: null as number | null,
     reference: null as number | null,
     role: null as Point['role'] | null,
@@ -180,8 +181,9 @@ function Verdict({ fit, unit, fault }: { fit: MeterFit | null; unit: string; fau
   )
 }
 
-function Saved({ view, unit }: { view: Props['view']; unit: string }) {
-  const [last] = view.calibrations
+function Saved({ view, quantity }: { view: Props['view']; quantity: keyof typeof units }) {
+  const unit = units[quantity]
+  const last = newestCalibrations(view).find((c) => c.quantity === quantity)
   if (!last) return null
   return (
     <Counts title="Saved">
@@ -316,7 +318,7 @@ function PointCard({ props, fit, next }: { props: Props; fit: MeterFit | null; n
         <TakePoint key={next.kind} record={record} unit={unit} role={next.kind === 'verify' ? 'verify' : 'fit'} />
       )}
       {fit && <Result fit={fit} unit={unit} save={() => void act('save-calibration', { unitId: view.id })} />}
-      <Saved view={view} unit={unit} />
+      <Saved view={view} quantity={data.quantity} />
     </Card>
   )
 }
@@ -361,7 +363,7 @@ export function MeterSurface(props: Props) {
         here?.ready && !point ? (
           <Standing conditions={here.conditions}>
             {fit && <Result fit={fit} unit={unit} save={() => void act('save-calibration', { unitId: view.id })} />}
-            <Saved view={view} unit={unit} />
+            <Saved view={view} quantity={data.quantity} />
           </Standing>
         ) : point ? (
           <ChosenPoint record={record} point={point} done={() => setChosen(null)} unit={unit} />

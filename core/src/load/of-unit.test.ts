@@ -80,3 +80,13 @@ test('a wound-up reel and a latch without its diode are told', () => {
   expect(of('latch-unlocks', true)).toEqual(expect.arrayContaining(['caution-flyback', 'caution-latch-supply']))
   expect(of('latch-locks', true)).toContain('stop-escape')
 })
+
+test('several coils on one small supply: all at once is stopped where they draw more than it gives; half said is not judged', () => {
+  const coils = { count: 4, mA: 70, boardMA: 100, supplyMA: 300 }
+  const of = (more: object) =>
+    loadOf(arrived({ load: 'heater', loadWatts: 500, ratedAmps: 10, coils: { ...coils, ...more } }))
+  expect([of({})?.check.coils?.maxOn, of({})?.check.reasons]).toEqual([2, expect.arrayContaining(['stop-coils'])])
+  expect(of({ supplyMA: null })?.check.coils).toBeUndefined()
+  // What the board beside them draws may stay unknown: then it counts as nothing.
+  expect(of({ boardMA: null })?.check.coils?.mA).toBe(280)
+})

@@ -90,13 +90,16 @@ export function loadOf(view: UnitView): UnitLoad | null {
   const ratings = ratingsOf(view).filter((r) => r.A !== null || r.W !== null)
   if (own.loadWatts === null || own.loadWatts <= 0 || ratings.length === 0) return null
   const kind = electricOf(own)
-  const { latch, lead } = own
+  const { latch, lead, coils } = own
   const volts = own.mainsVolts ?? view.mainsVolts
   const outcome = checkLoad({
     supply: { kind: view.board?.mains === false ? 'dc' : 'ac', V: volts },
     ratings: ratings.map(given),
     load: { kind: kind ?? 'resistive', W: own.loadWatts, ...given({ hours: own.loadHours }) },
     ...(lead ? { lead } : {}),
+    ...(coils?.count && coils.mA && coils.supplyMA
+      ? { coils: { count: coils.count, mA: coils.mA, supplyMA: coils.supplyMA, ...given({ boardMA: coils.boardMA }) } }
+      : {}),
     ...(latch && latch.A !== null && latch.V !== null && latch.supplyA !== null
       ? {
           latch: {

@@ -63,6 +63,26 @@ describe('a calibration rescales what was counted before it', () => {
   })
 })
 
+test('prices of the site hold from their days on; what was used before the first is said to have no price', () => {
+  const money = {
+    currency: '€',
+    hourWorth: null,
+    prices: [
+      { from: '2026-05-21', perKWh: 0.5 },
+      { from: '2026-05-11', perKWh: 0.2 },
+    ],
+  }
+  const cost = (more: object) => {
+    const energy = energyOf(
+      unit({ meter: { counter: '2026-05-01T00:00Z 0\n2026-05-31T00:00Z 30', ...more } }, { money }),
+    )
+    if (!energy?.history.ok) throw new Error('no history')
+    return [energy.history.value.cost, energy.history.value.unpricedKWh].map((n) => Number(n.toFixed(6)))
+  }
+  expect(cost({})).toEqual([10 * 0.2 + 10 * 0.5, 10])
+  expect(cost({ perKWh: 1 })).toEqual([30, 0])
+})
+
 test('a price and a stand-by are worked out beside it', () => {
   const energy = energyOf(at('2026-05-01 0\n2026-05-11 10', [], { perKWh: 0.3, standbyW: 0.9 }))
   if (!energy?.history.ok) throw new Error('no history')

@@ -1,4 +1,5 @@
 import type { Outcome } from '../edge/fault'
+import { pricesInOrder } from '../unit/cost'
 import type { UnitView } from '../unit/view'
 import { correctEnergy, type EnergyHistory } from './energy'
 
@@ -64,9 +65,17 @@ export interface UnitEnergy {
   history: Outcome<EnergyHistory>
 }
 
+/** What a kWh costs it: its own price for all of the time, else those of the site, each from the first moment of its day. */
+const pricesOf = (view: UnitView, first: string): { from: string; perKWh: number }[] => {
+  const own = view.records.meter.data.perKWh
+  return own === null
+    ? pricesInOrder(view.money.prices).map(({ from, perKWh }) => ({ from: `${from}T00:00:00Z`, perKWh }))
+    : [{ from: first, perKWh: own }]
+}
+
 /** Null where there are no two readings. Later of two readings of one moment counts. */
 export function energyOf(view: UnitView): UnitEnergy | null {
-  const { counter, perKWh, standbyW } = view.records.meter.data
+  const { counter, standbyW } = view.records.meter.data
   const { readings, unread } = readReadings(counter)
   const each = [...new Map(readings.map((r) => [Date.parse(r.at), r])).values()]
   const [first] = each
@@ -80,7 +89,7 @@ export function energyOf(view: UnitView): UnitEnergy | null {
     history: correctEnergy({
       readings: each,
       factors: factorsOf(power, first.at),
-      ...(perKWh === null ? {} : { prices: [{ from: first.at, perKWh }] }),
+      prices: pricesOf(view, first.at),
       ...(standbyW === null ? {} : { standby: [{ id: view.name, W: standbyW }] }),
     }),
   }

@@ -2,24 +2,25 @@ import { z } from 'zod'
 import { inputCodes, type Outcome, parseInput, refusal, refuse } from '../edge/fault'
 import { lastOf, nth } from '../edge/nth'
 
+import {
+  fit,
+  type Guess,
+  keyOrder,
+  type LoadKind,
+  type Place,
+  type Scaled,
+  type Scales,
+  type Snapshot,
+  type Values,
+  weighGuesses,
+} from './raw-guesses'
+
+export type { LoadKind, Place, Snapshot } from './raw-guesses'
+
 /**
  * Which of a unit's numbered raw values is volts, amperes and watts, from snapshots in known states (brief 04 §1). Every ordered
  * triple of keys at every usual scale is scored; a load that is resistive parts amperes from watts, a charger never does.
  */
-export type LoadKind = 'none' | 'resistive' | 'charger' | 'motor' | 'other'
-export interface Snapshot {
-  id: string
-  /** Milliseconds; null where nobody noted it. */
-  at: number | null
-  on: boolean
-  load: { kind: LoadKind; w: number | null }
-  reference: { V: number | null; I: number | null; P: number | null }
-  raw: Readonly<Record<string, unknown>>
-}
-export interface Scaled {
-  key: string
-  k: number
-}
 export interface Triple {
   voltage: Scaled
   current: Scaled
@@ -49,19 +50,6 @@ export interface RawMap {
   next: string | null
 }
 
-const priors = {
-  V: [0.2, 0.6, 0.15, 0.05],
-  I: [0, 0, 0.15, 0.75, 0.1],
-  P: [0.2, 0.6, 0.15, 0.05],
-} as const
-type Quantity = keyof typeof priors
-const scalesOf = (q: Quantity): number[] => priors[q].flatMap((p, k) => (p > 0 ? [k] : []))
-const floors: Record<Quantity, number> = { V: 0.5, I: 0.005, P: 0.3 }
-const pfRange: Record<string, readonly [number, number]> = {
-  charger: [0.35, 0.75],
-  motor: [0.5, 0.95],
-  other: [0.2, 1],
-}
 const settledFrom = 0.95
 /** A socket’s, where nobody has said what the unit bears. */
 export const usualRatingA = 16
@@ -69,96 +57,13 @@ const mostKeys = 40
 const consideredNext = 20
 const mostGain = 20
 
-const G = (x: number): number => -0.5 * Math.min(x * x, 40)
-
-export interface Place {
-  nominalV: number
-  nominalHz: number
-  ratingA: number
-}
-type Scales = Record<Quantity, number>
-
-/** What one snapshot says of a triple of values; higher fits better. */
-function fit(
-  s: Pick<Snapshot, 'on' | 'load' | 'reference'>,
-  x: Record<Quantity, number>,
-  k: Scales,
-  place: Place,
-): number {
-  let score = G((x.V - place.nominalV) / (0.05 * place.nominalV))
-  const q = (name: Quantity) => 10 ** -k[name]
-  for (const name of ['V', 'I', 'P'] as const) {
-    const ref = s.reference[name]
-    if (ref !== null) score += G((x[name] - ref) / Math.sqrt((0.03 * ref) ** 2 + q(name) ** 2 + floors[name] ** 2))
-  }
-  const most = 1.1 * place.ratingA
-  if (x.I > most) score += G((x.I / most - 1) / 0.1)
-  if (!s.on || s.load.kind === 'none') return score + G(x.I / 0.03) + G(x.P)
-  if (x.I <= 0) score -= 8
-  if (x.P <= 0) score -= 8
-  if (x.V > 0 && x.I > 0 && x.P > 0) {
-    const pf = x.P / (x.V * x.I)
-    const e = Math.hypot(0.02, (0.5 * q('V')) / x.V, (0.5 * q('I')) / x.I, (0.5 * q('P')) / x.P)
-    if (s.load.kind === 'resistive') score += G((pf - 1) / e)
-    else {
-      const [low, high] = pfRange[s.load.kind] as readonly [number, number]
-      score += G(Math.max(0, low - pf, pf - high) / 0.1)
-      if (pf > 1) score += G((pf - 1) / e)
-    }
-  }
-  if (s.load.w !== null) score += x.P > 0 ? G(Math.log(x.P / s.load.w) / 0.15) : -20
-  return score
-}
-
-interface Guess {
-  V: Scaled
-  I: Scaled
-  P: Scaled
-  score: number
-  p: number
-}
-const keyOrder = (a: string, b: string): number => a.length - b.length || (a < b ? -1 : a > b ? 1 : 0)
-function guessOrder(a: Guess, b: Guess): number {
-  const rounded = (p: number) => Math.round(p * 1e9)
-  if (rounded(a.p) !== rounded(b.p)) return b.p - a.p
-  for (const q of ['V', 'I', 'P'] as const) {
-    const apart = keyOrder(a[q].key, b[q].key) || a[q].k - b[q].k
-    if (apart !== 0) return apart
-  }
-  return 0
-}
-
 const at = (raw: Snapshot['raw'], { key, k }: Scaled): number => Number(raw[key]) * 10 ** -k
-const valuesOf = (raw: Snapshot['raw'], g: Pick<Guess, Quantity>) => ({
+const valuesOf = (raw: Snapshot['raw'], g: Guess) => ({
   V: at(raw, g.V),
   I: at(raw, g.I),
   P: at(raw, g.P),
 })
-const scalesOfGuess = (g: Pick<Guess, Quantity>): Scales => ({ V: g.V.k, I: g.I.k, P: g.P.k })
-
-function guessesOf(keys: readonly string[], snapshots: readonly Snapshot[], place: Place): Guess[] {
-  const out: Guess[] = []
-  for (const v of keys)
-    for (const i of keys) {
-      if (i === v) continue
-      for (const p of keys) {
-        if (p === v || p === i) continue
-        for (const kv of scalesOf('V'))
-          for (const ki of scalesOf('I'))
-            for (const kp of scalesOf('P')) {
-              const g = { V: { key: v, k: kv }, I: { key: i, k: ki }, P: { key: p, k: kp } }
-              const scales = scalesOfGuess(g)
-              let score = Math.log((priors.V[kv] ?? 0) * (priors.I[ki] ?? 0) * (priors.P[kp] ?? 0))
-              for (const s of snapshots) score += fit(s, valuesOf(s.raw, g), scales, place)
-              out.push({ ...g, score, p: 0 })
-            }
-      }
-    }
-  const top = out.reduce((m, g) => Math.max(m, g.score), Number.NEGATIVE_INFINITY)
-  const total = out.reduce((sum, g) => sum + Math.exp(g.score - top), 0)
-  for (const g of out) g.p = Math.exp(g.score - top) / total
-  return out.sort(guessOrder)
-}
+const scalesOfGuess = (g: Guess): Scales => ({ V: g.V.k, I: g.I.k, P: g.P.k })
 
 /** Snapshots in the order of their times, where all have one. */
 const inTime = (snapshots: readonly Snapshot[]): { list: Snapshot[]; timed: boolean } => {
@@ -174,7 +79,7 @@ interface Known {
   best: Guess
   bothStates: boolean
 }
-const pfOf = (x: Record<Quantity, number>): number | null => (x.V * x.I > 0 ? x.P / (x.V * x.I) : null)
+const pfOf = (x: Values): number | null => (x.V * x.I > 0 ? x.P / (x.V * x.I) : null)
 
 function powerFactorScale(values: readonly number[], { snapshots, best }: Known): OtherKey | null {
   const pfs = snapshots.map((s) => (loaded(s) ? pfOf(valuesOf(s.raw, best)) : null))
@@ -286,8 +191,8 @@ export function mapRaw(given: readonly Snapshot[], place: Place, loads: readonly
   const booleans = keys.filter((k) => every(k, (v) => typeof v === 'boolean'))
   const numbers = keys.filter((k) => every(k, (v) => Number.isInteger(v)))
   if (numbers.length < 3) return null
-  const guesses = guessesOf(numbers, snapshots, place)
-  const best = guesses[0] as Guess
+  const { first, keys: marginals } = weighGuesses(numbers, snapshots, place, Math.max(top, consideredNext))
+  const best = nth(first, 0)
   const states = new Set(snapshots.map((s) => s.on))
   const known: Known = { snapshots, timed, place, best, bothStates: states.size === 2 }
   const isSwitch = (key: string) => snapshots.every((s) => s.raw[key] === s.on)
@@ -305,17 +210,11 @@ export function mapRaw(given: readonly Snapshot[], place: Place, loads: readonly
         known,
         switchFound,
       )
-  const marginals: RawMap['keys'] = Object.fromEntries(numbers.map((k) => [k, { voltage: 0, current: 0, power: 0 }]))
-  for (const g of guesses) {
-    ;(marginals[g.V.key] as { voltage: number }).voltage += g.p
-    ;(marginals[g.I.key] as { current: number }).current += g.p
-    ;(marginals[g.P.key] as { power: number }).power += g.p
-  }
   const settled = best.p >= settledFrom
-  const nextRanked = gainsOf(guesses, snapshots, loads, place)
+  const nextRanked = gainsOf(first, snapshots, loads, place)
   return {
     best: tripleOf(best),
-    ranked: guesses.slice(0, top).map(tripleOf),
+    ranked: first.slice(0, top).map(tripleOf),
     keys: marginals,
     explain: given.map((s) => {
       const x = valuesOf(s.raw, best)

@@ -82,7 +82,7 @@ export function unit(records: Records = {}, more: Partial<UnitView> = {}, done: 
     topic: 'yard/lantern/glue-pot',
     mainsVolts: 230,
     air: noAir,
-    money: { currency: '', hourWorth: null },
+    money: { currency: '', hourWorth: null, prices: [] },
     slugClash: null,
     today: '2026-11-24',
     now: '2026-11-24T12:00:00.000Z',

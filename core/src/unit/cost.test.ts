@@ -1,15 +1,15 @@
 import fc from 'fast-check'
 import { costWords, inAll, moneyWords, readMoney } from './cost'
 
-const yard = { currency: '€', hourWorth: 12 }
+const yard = { currency: '€', hourWorth: 12, prices: [] }
 
 test('a route says minutes, money and both together', () => {
   expect(costWords({ units: 3, minutes: 52.4, paid: 9.5, priced: 2 }, yard)).toBe(
     'the last 3: 52 min, 9.50 €; 19.98 € with the work',
   )
-  expect(costWords({ units: 1, minutes: 40, paid: 9.5, priced: 1 }, { currency: '', hourWorth: null })).toBe(
-    'the last one: 40 min, 9.50',
-  )
+  expect(
+    costWords({ units: 1, minutes: 40, paid: 9.5, priced: 1 }, { currency: '', hourWorth: null, prices: [] }),
+  ).toBe('the last one: 40 min, 9.50')
 })
 
 test('a price that nobody wrote down is said to be missing, never counted as nothing', () => {
@@ -27,7 +27,7 @@ test('a route that nobody went yet says nothing', () => {
 
 test('stored money that does not parse is no money, and what does comes back as it was', () => {
   for (const bad of [null, 3, {}, { currency: 1, hourWorth: 2 }, { currency: '€', hourWorth: -1 }])
-    expect(readMoney(bad)).toEqual({ currency: '', hourWorth: null })
+    expect(readMoney(bad)).toEqual({ currency: '', hourWorth: null, prices: [] })
   expect(readMoney(yard)).toEqual(yard)
 })
 
@@ -35,10 +35,10 @@ test('in all is never below what was paid, and rises with price, minutes and the
   const some = fc.double({ min: 0, max: 1000, noNaN: true })
   fc.assert(
     fc.property(some, some, some, (paid, minutes, hourWorth) => {
-      const all = inAll(paid, minutes, { currency: '', hourWorth }) as number
+      const all = inAll(paid, minutes, { currency: '', hourWorth, prices: [] }) as number
       expect(all).toBeGreaterThanOrEqual(paid)
-      expect(inAll(paid + 1, minutes, { currency: '', hourWorth })).toBeGreaterThan(all)
-      expect(inAll(paid, minutes + 1, { currency: '', hourWorth })).toBeGreaterThanOrEqual(all)
+      expect(inAll(paid + 1, minutes, { currency: '', hourWorth, prices: [] })).toBeGreaterThan(all)
+      expect(inAll(paid, minutes + 1, { currency: '', hourWorth, prices: [] })).toBeGreaterThanOrEqual(all)
     }),
   )
   expect(moneyWords(1 / 3, yard)).toBe('0.33 €')

@@ -5,20 +5,29 @@ import { z } from 'zod'
  * is left out and said to be.
  */
 
-/** The money of a site: its sign, and what an hour at the bench counts for; null where work is not counted in money. */
+/** What a kWh costs from a day on. */
+export const priceShape = z.object({ from: z.iso.date(), perKWh: z.number().min(0).max(1000) })
+export type EnergyPrice = z.infer<typeof priceShape>
+
+/** The money of a site: its sign, what an hour at the bench counts for (null where work is not counted in money), its energy. */
 export const moneyShape = z.object({
   currency: z.string().trim().max(8),
   hourWorth: z.number().min(0).max(10_000).nullable(),
+  prices: z.array(priceShape).max(100).default([]),
 })
 export type Money = z.infer<typeof moneyShape>
 
-const noMoney: Money = { currency: '', hourWorth: null }
+const noMoney: Money = { currency: '', hourWorth: null, prices: [] }
 
 /** Stored money as it can be used. */
 export function readMoney(value: unknown): Money {
   const read = moneyShape.safeParse(value)
   return read.success ? read.data : noMoney
 }
+
+/** Prices in the order of their days, one for each day: the later entry counts. */
+export const pricesInOrder = (prices: readonly EnergyPrice[]): EnergyPrice[] =>
+  [...new Map(prices.map((p) => [p.from, p])).values()].sort((a, b) => (a.from < b.from ? -1 : 1))
 
 /** What the proven units of a route took, each a median: minutes at the bench of all of them, money paid of those with a price. */
 export type RouteCost = {

@@ -3,6 +3,7 @@ import { markingKey } from '../identify/markings'
 import { type BackupFact, backupOf, restoreDue } from '../steps/backup/facts'
 import { firmwareChosen } from '../steps/check/facts'
 import { familyOf } from '../steps/identify/facts'
+import { calibrationDue } from '../steps/meter/quantity'
 import { firmwareOf } from '../steps/write/facts'
 import { longestSlug, slugOf } from '../topics/slug'
 import { spokenForm } from '../topics/spoken'
@@ -57,7 +58,7 @@ const dayAfter = (day: string): string => {
 
 /** What falls due on this unit, soonest first. */
 function dues(view: UnitView): { day: string; what: string }[] {
-  const meter = view.records.meter.data.noMeter ? null : (view.calibrations[0]?.due ?? null)
+  const meter = view.records.meter.data.noMeter ? null : calibrationDue(view)
   const restore = restoreDue(view)
   return [
     ...(meter ? [{ day: meter, what: 'Meter re-check' }] : []),

@@ -52,6 +52,8 @@ const arriveRecord = z.object({
     .object({ A: z.number().positive().max(100), wound: z.boolean() })
     .nullable()
     .default(null),
+  /** Several relays on one small supply: how many, what a coil and the board beside them draw, what the supply gives, in mA. */
+  coils: z.object({ count: number, mA: number, boardMA: number, supplyMA: number }).nullable().default(null),
   /** A latch: what it draws, from what, and how strongly it holds. */
   latch: z
     .object({ A: number, V: number, supplyA: number, flyback: z.boolean().default(false), holdN: number })

@@ -1,10 +1,16 @@
 import { type Condition, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
+import { calibrationDue, newestCalibrations, type Quantity, quantityNames } from './quantity'
 
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {
   if (view.records.meter.data.noMeter || view.board?.hasMeter === false) return [must(true, 'It has no meter.', '', '')]
   const last = view.calibrations[0]
+  const newest = newestCalibrations(view)
+  const outside = newest.find((c) => c.passed === false)
+  const due = calibrationDue(view)
+  const of = (c: { quantity: string } | undefined) =>
+    c && newest.length > 1 ? ` of ${quantityNames[c.quantity as Quantity] ?? c.quantity}` : ''
   return [
     must(
       last !== undefined,
@@ -13,15 +19,15 @@ export const conditions = (view: UnitView): Condition[] => {
       'Take points and save the fit.',
     ),
     must(
-      last === undefined || last.passed !== false,
+      outside === undefined,
       'Within its limits.',
-      'The verify point is outside the limits.',
+      `The verify point${of(outside)} is outside the limits.`,
       'Look at the points and fit again.',
     ),
     must(
-      last === undefined || last.due === null || last.due >= view.today,
-      `Next re-check ${last?.due ?? 'not set'}.`,
-      `The re-check was due ${last?.due}.`,
+      due === null || due >= view.today,
+      `Next re-check ${due ?? 'not set'}.`,
+      `The re-check${of(newest.find((c) => c.due === due))} was due ${due}.`,
       'Take the points again.',
     ),
   ]

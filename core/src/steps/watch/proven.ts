@@ -5,6 +5,7 @@ import { type StepId, stepOf, steps } from '../../unit/way'
 import { type BackupFact, backupOf, restoreDue } from '../backup/facts'
 import { standingTests } from '../hub/facts'
 import { familyOf } from '../identify/facts'
+import { calibrationDue } from '../meter/quantity'
 import { templateOf } from '../pins/facts'
 import { howSays, installedName, installedOf } from './installed'
 
@@ -33,7 +34,7 @@ const backupWords: Record<BackupFact['state'], string> = {
 function words(view: UnitView, step: StepId): string {
   const { start, behaviour, prove, join } = view.records
   const installed = installedOf(view)
-  const [calibration] = view.calibrations
+  const calibration = view.calibrations.find((c) => c.quantity === 'P') ?? view.calibrations[0]
   switch (step) {
     case 'identify':
       return familyOf(view)?.family ?? ''
@@ -115,9 +116,9 @@ export const proofsOf = (view: UnitView, assessed: readonly AssessedStep[]): Pro
 
 /** The next thing that falls due: what and on which day; null when nothing is dated. */
 export function nextDue(view: UnitView): { what: string; day: string; step: StepId } | null {
-  const [calibration] = view.calibrations
+  const meterDue = calibrationDue(view)
   const dates: { what: string; day: string; step: StepId }[] = []
-  if (calibration?.due) dates.push({ what: 'Check the meter again', day: calibration.due, step: 'meter' })
+  if (meterDue) dates.push({ what: 'Check the meter again', day: meterDue, step: 'meter' })
   const restore = restoreDue(view)
   if (restore) dates.push({ what: 'Try whether the stock firmware goes back', day: restore, step: 'backup' })
   return dates.sort((a, b) => (a.day < b.day ? -1 : 1))[0] ?? null

@@ -1,0 +1,35 @@
+import type { Calibration, UnitView } from '../../unit/view'
+
+/** Power, current and voltage of one unit are calibrated each on its own: points, zeros, steps and limits of one say nothing of another. */
+
+export type Quantity = 'P' | 'I' | 'V'
+export const quantityNames: Record<Quantity, string> = { P: 'power', I: 'current', V: 'voltage' }
+type Meter = UnitView['records']['meter']['data']
+const ownFields = ['points', 'zeros', 'indicatedResolution', 'limitPct', 'limitAbs', 'factor'] as const
+type Own = Pick<Meter, (typeof ownFields)[number]>
+
+/** What a quantity begins with: steps and limits of a display of watts, amperes, volts. */
+const fresh: Record<Quantity, Own> = {
+  P: { points: [], zeros: [], indicatedResolution: 0.1, limitPct: 2, limitAbs: 0.5, factor: null },
+  I: { points: [], zeros: [], indicatedResolution: 0.001, limitPct: 2, limitAbs: 0.01, factor: null },
+  V: { points: [], zeros: [], indicatedResolution: 0.1, limitPct: 1, limitAbs: 1, factor: null },
+}
+
+const ownOf = (data: Own): Own => Object.fromEntries(ownFields.map((f) => [f, data[f]])) as Own
+
+/** What changes in the record when another quantity comes on the bench: the one before is put aside, whole, and comes back as it was. */
+export function toQuantity(data: Meter, quantity: Quantity): Partial<Meter> {
+  if (quantity === data.quantity) return {}
+  const { [quantity]: kept, ...others } = data.aside
+  return { quantity, ...(kept ?? fresh[quantity]), aside: { ...others, [data.quantity]: ownOf(data) } }
+}
+
+/** The calibration that holds for each quantity: its newest, in the order in which they were made. */
+export const newestCalibrations = (view: Pick<UnitView, 'calibrations'>): Calibration[] =>
+  view.calibrations.filter((c, i, all) => all.findIndex((other) => other.quantity === c.quantity) === i)
+
+/** The day on which the first of them falls due; null where none has one. */
+export const calibrationDue = (view: Pick<UnitView, 'calibrations'>): string | null =>
+  newestCalibrations(view)
+    .flatMap((c) => c.due ?? [])
+    .sort()[0] ?? null
