@@ -89,7 +89,8 @@ export function TrialRoll({
     <svg
       viewBox={`0 0 ${width} ${height}`}
       className="min-h-0 w-full"
-      style={{ maxHeight: 470, maxWidth: width * 1.15 }}
+      // What stands above and below it on a desk’s screen takes 430 of its height.
+      style={{ maxHeight: 'min(470px, max(300px, calc(100dvh - 430px)))', maxWidth: width * 1.15 }}
       role="img"
       aria-label={inWords(signs, trials, pins)}
     >

@@ -104,13 +104,20 @@ function expressionOf(pattern: Pattern): { expression: RegExp; names: { name: st
   return { expression: new RegExp(`^${levels.join('\\/')}$`, 's'), names }
 }
 
-/** What a topic, or a line, says by a pattern; null when it is another one. */
-export function matchPattern(pattern: Pattern, topic: string): PatternVars | null {
+/** Reads topics, or lines, by a pattern, many of them: null for another one. */
+export function matcherOf(pattern: Pattern): (topic: string) => PatternVars | null {
   const { expression, names } = expressionOf(pattern)
-  const found = expression.exec(topic)
-  if (!found) return null
-  return Object.fromEntries(names.map(({ name, int }, i) => [name, int ? Number(found[i + 1]) : (found[i + 1] ?? '')]))
+  return (topic) => {
+    const found = expression.exec(topic)
+    if (!found) return null
+    return Object.fromEntries(
+      names.map(({ name, int }, i) => [name, int ? Number(found[i + 1]) : (found[i + 1] ?? '')]),
+    )
+  }
 }
+
+/** What a topic, or a line, says by a pattern; null when it is another one. */
+export const matchPattern = (pattern: Pattern, topic: string): PatternVars | null => matcherOf(pattern)(topic)
 
 type Refusal = { name: string; code: 'input' | 'range'; message: string }
 
