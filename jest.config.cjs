@@ -10,7 +10,7 @@ const swc = (jsx) => [
   },
 ]
 // Some packages ship ES modules only; they are compiled like our own code.
-const ours = ['/node_modules/(?!(@noble|fflate|@fresh-coat)/)']
+const ours = ['/node_modules/(?!(@noble|fflate|aedes|@fresh-coat)/)']
 
 /** core is pure; server runs against a real PostgreSQL that bin/test (or DATABASE_URL) provides; components in a page that is none. */
 module.exports = {

@@ -13,6 +13,7 @@ import { undoLast } from './db/undo'
 import { fileCommands } from './files/commands'
 import { setCommands } from './files/sets'
 import { kitCommands } from './kit/commands'
+import { liveCommands } from './live/commands'
 import { meterCommands } from './meters/commands'
 import { networkCommands } from './network/commands'
 import { person } from './person'
@@ -30,6 +31,7 @@ const commands = {
   ...setCommands,
   ...meterCommands,
   ...networkCommands,
+  ...liveCommands,
   ...kitCommands,
   ...secretCommands,
   ...practiceCommands,

@@ -1,12 +1,22 @@
 import { randomUUID } from 'node:crypto'
 import { eq } from 'drizzle-orm'
 import { z } from 'zod'
+import type { Change } from '../db/change'
 import { command } from '../db/command'
 import { Refused } from '../db/fault'
 import { id, name } from '../db/fields'
 import * as schema from '../db/schema'
 import { holdUnit } from '../units/one'
 import { keyToSeal, sealWith, unseal } from './seal'
+
+/** Seals a secret of the whole place, and says where it lies. */
+export async function siteSecret(c: Change, name: string, value: string): Promise<string> {
+  const rowId = randomUUID()
+  const { key, mark } = await keyToSeal(c.tx)
+  const sealed = { ...sealWith(key, value, rowId), bound: true, sealedWith: mark }
+  const row = await c.insert('secret', { name, keptIn: 'the app', id: rowId, ...sealed, createdAt: c.now })
+  return row.id
+}
 
 const keepSecret = command(
   z.object({

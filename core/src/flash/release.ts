@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { families } from '../families/families'
 import type { ImageInspection } from '../image/inspect'
 import { ConsoleWords } from '../link/questions'
+import { Mapping } from '../live/mapping'
 import { Phrases } from '../profile/phrases'
 import { readVersion } from './version'
 
@@ -51,6 +52,8 @@ export const ProfileFields = z.object({
   console: ConsoleWords.nullable().default(null),
   /** Its settings in its own words. */
   phrases: Phrases.nullable().default(null),
+  /** What it says over the air, where its tree is another than the site’s own. */
+  air: Mapping.nullable().default(null),
 })
 
 /** Bytes of a file that go over the air: of a whole-chip file with a partition table, its program only. */

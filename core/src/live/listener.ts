@@ -75,8 +75,9 @@ interface Route {
 }
 
 export class Listener {
-  private readonly units: ReadonlyMap<string, LiveUnit>
-  private readonly byId: ReadonlyMap<string, LiveUnit>
+  private mappings: readonly ReadMapping[] = []
+  private units: ReadonlyMap<string, LiveUnit> = new Map()
+  private byId: ReadonlyMap<string, LiveUnit> = new Map()
   private readonly states = new Map<string, LiveState>()
   private readonly presences = new Map<string, { presence: Presence; flapping: boolean }>()
   private readonly rates = new Map<string, Rate>()
@@ -92,15 +93,27 @@ export class Listener {
   lastRefused: { because: Counted; topic: string; sample: string; at: number } | null = null
 
   /** @param decode UTF-8, strictly; null where bytes are none */
-  constructor(
-    private readonly mappings: readonly ReadMapping[],
+  constructor(private readonly decode: (bytes: Uint8Array) => string | null) {}
+
+  /**
+   * Whose topics are whose from now on; what was heard of those that stay is kept.
+   * @param known states from before this listener was
+   */
+  plan(
+    mappings: readonly ReadMapping[],
     units: readonly LiveUnit[],
-    private readonly decode: (bytes: Uint8Array) => string | null,
     known: ReadonlyMap<string, LiveState> = new Map(),
-  ) {
+  ): void {
+    this.mappings = mappings
     this.units = new Map(units.map((u) => [`${u.mapping} ${u.slug}`, u]))
     this.byId = new Map(units.map((u) => [u.id, u]))
-    for (const u of units) this.states.set(u.id, known.get(u.id) ?? silentState())
+    this.routes.clear()
+    for (const id of [...this.states.keys()]) {
+      if (this.byId.has(id)) continue
+      for (const kept of [this.states, this.presences, this.rates]) kept.delete(id)
+      this.dirty.delete(id)
+    }
+    for (const { id } of units) if (!this.states.has(id)) this.states.set(id, known.get(id) ?? silentState())
   }
 
   private count(what: Counted): void {
@@ -252,7 +265,7 @@ export class Listener {
     }
   }
 
-  /** Everything that changed since the last time, to be written; {@link back} gives it back when it could not be. */
+  /** Everything that changed since the last time, to be written: whoever takes it out holds it until it stands. */
   drain(now: number): Drained {
     const units = [...this.dirty].map((id) => {
       const state = this.states.get(id) as LiveState
@@ -271,38 +284,6 @@ export class Listener {
     this.senders = new Map()
     this.dropped = {}
     return out
-  }
-
-  /** What could not be written goes before what came since: happenings in their order, hours summed, states as they are now. */
-  back(d: Drained): void {
-    for (const { id } of d.units) this.dirty.add(id)
-    const all = [...d.happenings, ...this.happenings]
-    const over = Math.max(0, all.length - mostHappenings)
-    this.happenings = all.slice(over)
-    for (const [kind, n] of [...Object.entries(d.dropped), ['happenings', over] as const])
-      if (n > 0) this.dropped[kind] = (this.dropped[kind] ?? 0) + n
-    for (const before of d.hours) {
-      const key = `${before.unit} ${before.hour}`
-      const since = this.hours.get(key)
-      this.hours.set(
-        key,
-        since
-          ? {
-              ...before,
-              messages: before.messages + since.messages,
-              readings: before.readings + since.readings,
-              sumW: before.sumW + since.sumW,
-              mostW: Math.max(before.mostW, since.mostW),
-              firstKWh: before.firstKWh ?? since.firstKWh,
-              lastKWh: since.lastKWh ?? before.lastKWh,
-            }
-          : before,
-      )
-    }
-    for (const s of d.senders) {
-      const since = this.senders.get(s.prefix)
-      this.senders.set(s.prefix, since ? { ...since, messages: since.messages + s.messages } : s)
-    }
   }
 }
 

@@ -183,7 +183,11 @@ describe('a unit over time', () => {
 
 describe('the listener', () => {
   const plug: LiveUnit = { id: 'u7', slug: 'glue-pot-7', mapping: 0 }
-  const make = () => new Listener([readMapping(ownMapping)], [plug], decode)
+  const make = () => {
+    const l = new Listener(decode)
+    l.plan([readMapping(ownMapping)], [plug])
+    return l
+  }
   const message = (topic: string, text: string, at: number, more = {}) => ({
     topic,
     bytes: utf8(text),
@@ -238,10 +242,10 @@ describe('the listener', () => {
     l.look(180_000)
     expect(l.drain(180_000).units[0]?.standing.presence).toBe('stale')
   })
-  test('what could not be written comes back before what came since: sums add up, order and states hold', () =>
+  test('whenever it is emptied, nothing is lost and nothing counted twice: sums add up, happenings stay in order', () =>
     fc.assert(
       fc.property(
-        fc.array(fc.record({ w: fc.integer({ min: 0, max: 3000 }), on: fc.boolean(), fails: fc.boolean() }), {
+        fc.array(fc.record({ w: fc.integer({ min: 0, max: 3000 }), on: fc.boolean(), emptied: fc.boolean() }), {
           maxLength: 40,
         }),
         (acts) => {
@@ -254,15 +258,12 @@ describe('the listener', () => {
             }
             written.order.push(...d.happenings.map((h) => h.at))
           }
-          acts.forEach(({ w, on, fails }, i) => {
+          acts.forEach(({ w, on, emptied }, i) => {
             l.take(message(`${at}/power`, String(w), i * 2000))
             l.take(message(`${at}/1/state`, String(on), i * 2000 + 1))
-            const d = l.drain(i * 2000 + 2)
-            if (fails) l.back(d)
-            else keep(d)
+            if (emptied) keep(l.drain(i * 2000 + 2))
           })
-          const rest = l.drain(1e6)
-          keep(rest)
+          keep(l.drain(1e6))
           expect(written.messages).toBe(2 * acts.length)
           expect(written.sumW).toBe(acts.reduce((n, a) => n + a.w, 0))
           expect(written.order).toEqual([...written.order].sort((a, b) => a - b))
@@ -275,6 +276,19 @@ describe('the listener', () => {
     for (let i = 0; i < 10_050; i++) l.take(message(`${at}/1/state`, String(i % 2 === 0), i * 1000))
     const d = l.drain(2e7)
     expect([d.happenings.length, d.dropped.happenings, d.happenings[0]?.at]).toEqual([10_000, 50, 50_000])
+  })
+  test('another plan keeps what was heard of units that stay, and forgets those that went', () => {
+    const l = make()
+    l.take(message(`${at}/1/state`, 'true', 1))
+    l.plan([readMapping(ownMapping)], [{ ...plug, slug: 'glue-pot' }])
+    l.take(message(`${at}/1/state`, 'false', 2))
+    l.take(message('yard/lantern/glue-pot/power', '5', 3))
+    const d = l.drain(3)
+    expect(d.units[0]?.state.fields['channel/1/on']?.value).toBe(true)
+    expect(d.units[0]?.state.fields.P?.value).toBe(5)
+    expect(d.senders.map((s) => s.prefix)).toEqual([at])
+    l.plan([readMapping(ownMapping)], [])
+    expect(l.drain(4).units).toEqual([])
   })
   test('refused payloads are counted by reason, and the last is kept to look at', () => {
     const l = make()

@@ -1,0 +1,42 @@
+import { installedOf } from '@fresh-coat/core/steps/watch/installed'
+import { sql } from 'drizzle-orm'
+import type { Db } from '../server/db/client'
+import { bundleById } from '../server/units/bundle'
+import { unitView } from '../server/units/load'
+import type { VirtualUnit } from '../standins/air/plug'
+
+/** Which units a stand-in plays on the air: those that have an address and a topic, as their records say they are. */
+
+const loadOfKind: Record<string, number> = { modem: 11, lamp: 60, fan: 35, motor: 120 }
+
+export async function standInUnits(db: Db): Promise<VirtualUnit[]> {
+  const found = await db.execute(
+    sql`select u.id, u.number, s.topic, s.metering from unit u join unit_state s on s.unit_id = u.id
+        where u.struck_at is null and s.topic <> '' and s.address <> '' order by u.number`,
+  )
+  const units: VirtualUnit[] = []
+  for (const { id, number, topic, metering } of found.rows as unknown as {
+    id: string
+    number: number
+    topic: string
+    metering: boolean
+  }[]) {
+    const bundle = await bundleById(db, id)
+    if (!bundle) continue
+    const view = unitView(bundle, new Date())
+    const { load, loadWatts } = view.records.arrive.data
+    const channels = view.records.behaviour.data.channels.map((c) => String(c.ch))
+    units.push({
+      topic,
+      firmware: installedOf(view)?.version ?? '1.0.0',
+      channels: channels.length > 0 ? channels : ['1'],
+      watts: metering ? (loadWatts ?? loadOfKind[load ?? ''] ?? 40) : null,
+      everyS: 20 + ((number * 7) % 23),
+      rssi: -48 - ((number * 5) % 30),
+      // One at the edge of the Wi-Fi, and one that falls silent.
+      ...(number === 6 ? { flutterS: 75, rssi: -88 } : {}),
+      ...(number === 8 ? { silentAfterS: 240 } : {}),
+    })
+  }
+  return units
+}
