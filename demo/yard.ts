@@ -167,6 +167,7 @@ export async function furnish(yard: Yard): Promise<Things> {
     },
     air: { ssid: 'Lantern Yard', broker: { host: '192.168.71.2' }, reportSeconds: 60 },
   })
+  await yard.run('set-listener', { on: true, user: '', ca: '' })
   const kit = await kitOf(yard)
   const images = await imagesOf(yard)
   const boards: Things['boards'] = {}

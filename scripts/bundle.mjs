@@ -9,6 +9,8 @@ await build({
     migrate: 'scripts/migrate.ts',
     'demo-load': 'demo/load.ts',
     inspect: 'workers/inspect.thread.ts',
+    field: 'field/main.ts',
+    air: 'demo/air.ts',
   },
   outdir: '.build',
   outExtension: { '.js': '.mjs' },
@@ -22,7 +24,7 @@ await build({
   minify: true,
   keepNames: true,
   // The database driver looks for an optional native part of itself; the pool starts its threads from a file beside its own.
-  external: ['pg-native', 'piscina'],
+  external: ['pg-native', 'piscina', 'serialport'],
   banner: {
     js: "import { createRequire as $require } from 'node:module'; const require = $require(import.meta.url);",
   },

@@ -5,7 +5,7 @@ root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 bundle=$root/.build/$1.mjs
 source=$2
 shift 2
-if [ -f "$bundle" ] && [ -z "$(find "$root/core/src" "$root/cli" "$root/standins" "$root/link" "$root/server" "$root/demo" "$root/scripts" -name '*.ts' ! -name '*.test.ts' -newer "$bundle" -print -quit)" ]; then
+if [ -f "$bundle" ] && [ -z "$(find "$root/core/src" "$root/cli" "$root/standins" "$root/link" "$root/server" "$root/demo" "$root/field" "$root/scripts" -name '*.ts' ! -name '*.test.ts' -newer "$bundle" -print -quit)" ]; then
   exec node "$bundle" "$@"
 fi
 exec node --import "file://$root/node_modules/tsx/dist/loader.mjs" "$root/$source" "$@"

@@ -45,12 +45,26 @@ others() {
 }
 
 web=
+# Programs beside the web server: the listener to the broker and, for the demo, the air it listens to.
+beside=()
+# keep NAME SOURCE: runs a program, and again when it dies by itself.
+keep() {
+  local child=
+  trap 'kill -TERM "$child" 2>/dev/null; wait "$child" 2>/dev/null; exit 0' TERM INT HUP
+  while true; do
+    scripts/run-bundled.sh "$1" "$2" >>"${FRESH_COAT_LOG:-/dev/stderr}" 2>&1 &
+    child=$!
+    wait "$child" || true
+    sleep 2
+  done
+}
 ended=no
 end() {
   # A second signal must not cut this short.
   trap '' INT TERM HUP
   [ "$ended" = no ] || return 0
   ended=yes
+  if [ "${#beside[@]}" -gt 0 ]; then kill -TERM "${beside[@]}" 2>/dev/null || true; wait "${beside[@]}" 2>/dev/null || true; fi
   if [ -n "$web" ]; then kill -TERM "$web" 2>/dev/null || true; wait "$web" 2>/dev/null || true; fi
   exec 8>>"$FRESH_COAT_DATA/run/lock"
   flock 8
@@ -101,6 +115,16 @@ for _ in $(seq 1 100); do
   sleep 0.2
 done
 note "$address"
+if [ -n "${DEMO:-}" ]; then
+  broker_port=$(node scripts/free-port.mjs $((port < 60000 ? port + 1000 : 4390)) 127.0.0.1)
+  PORT=$broker_port keep air demo/air.ts 8>&- &
+  beside+=($!)
+  export FRESH_COAT_STANDIN_BROKER=127.0.0.1:$broker_port
+fi
+FRESH_COAT_FIELD_PORT=$(node scripts/free-port.mjs "${FRESH_COAT_FIELD_PORT:-$((port < 60000 ? port + 2000 : 4350))}" 127.0.0.1)
+export FRESH_COAT_FIELD_PORT
+keep field field/main.ts 8>&- &
+beside+=($!)
 flock -u 8
 exec 8>&-
 echo "Fresh Coat is at $address${DEMO:+  (demo: Lantern Yard)}. Ctrl-C ends it."

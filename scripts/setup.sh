@@ -20,7 +20,7 @@ case "$1" in
     fi
     ;;
   bundle)
-    if [ ! -f .build/fresh-coat.mjs ] || [ -n "$(find core/src cli server demo standins link scripts workers package-lock.json -newer .build/fresh-coat.mjs -type f -not -name '*.test.*' -print -quit)" ]; then
+    if [ ! -f .build/fresh-coat.mjs ] || [ -n "$(find core/src cli server demo field standins link scripts workers package-lock.json -newer .build/fresh-coat.mjs -type f -not -name '*.test.*' -print -quit)" ]; then
       node scripts/bundle.mjs >&2
     fi
     ;;

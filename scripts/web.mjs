@@ -74,6 +74,8 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
   process.on(signal, () => {
     if (ending) return
     ending = true
+    // A page that looks on would hold the server for ever.
+    for (const close of globalThis.freshCoatStreams ?? []) close()
     server.close(() => process.exit(0))
     server.closeIdleConnections()
     // Who still waits for an answer gets a moment.

@@ -4,10 +4,13 @@ import type { Metadata } from 'next'
 import { AddressMap } from '@/components/drawings/address-map'
 import { foldAlike } from '@/components/frame/alike'
 import Link from '@/components/link'
+import { ListenerForm, OnAir } from '@/components/live/on-air'
 import { SiteForm } from '@/components/network/site-form'
 import { UnitTable } from '@/components/network/unit-table'
 import { Empty, Findings } from '@/components/paint/paint'
 import { database, inSnapshot } from '@/server/db/client'
+import { linkRow, onAir, senders } from '@/server/live/reads'
+import { listenerSetting } from '@/server/live/settings'
 import { addressed, nameClashes, networkPage, siteOf, slugClashes } from '@/server/network/reads'
 
 export const dynamic = 'force-dynamic'
@@ -19,6 +22,9 @@ export default async function Network({ searchParams }: { searchParams: Promise<
   const after = Math.max(0, Math.floor(Number((await searchParams).after ?? 0)) || 0)
   const net = await inSnapshot(database(), async (tx) => ({
     site: await siteOf(tx),
+    air: { rows: await onAir(tx, 0, 200), link: await linkRow(tx) },
+    senders: await senders(tx),
+    listener: await listenerSetting(tx),
     addressed: await addressed(tx),
     rows: await networkPage(tx, after, rowsAPage + 1),
     findings: nameFindings(await slugClashes(tx), await nameClashes(tx)),
@@ -30,13 +36,20 @@ export default async function Network({ searchParams }: { searchParams: Promise<
   const subnets = [...new Set(placed.map((p) => p.ip.split('.').slice(0, 3).join('.')))].sort()
   return (
     <main className="grid gap-4 px-4 py-3.5 sm:px-5">
+      <OnAir
+        initial={net.air}
+        after={0}
+        senders={net.senders}
+        listening={net.listener.on}
+        broker={net.site.air.broker.host}
+      />
       <section className="grid gap-2" aria-labelledby="addresses">
-        <h1 id="addresses" className="text-[1.4rem]">
-          Network{' '}
+        <h2 id="addresses" className="text-[1.15rem]">
+          Addresses{' '}
           <span className="font-normal text-ink-2">
             {placed.length} {placed.length === 1 ? 'address' : 'addresses'} known
           </span>
-        </h1>
+        </h2>
         {subnets.length === 0 ? (
           <Empty title="No address known yet">
             <p>Units appear here once they are found at their Join step.</p>
@@ -62,6 +75,22 @@ export default async function Network({ searchParams }: { searchParams: Promise<
             The next {rowsAPage}
           </Link>
         )}
+      </section>
+      <section className="grid max-w-3xl gap-3" aria-labelledby="listener">
+        <h2 id="listener" className="text-[1.15rem]">
+          Listening
+        </h2>
+        <div className="sheet p-4">
+          <ListenerForm
+            key={JSON.stringify(net.listener)}
+            setting={{
+              on: net.listener.on,
+              user: net.listener.user,
+              ca: net.listener.ca,
+              hasPassword: net.listener.secretId !== null,
+            }}
+          />
+        </div>
       </section>
       <section className="grid max-w-3xl gap-3" aria-labelledby="site">
         <h2 id="site" className="text-[1.15rem]">

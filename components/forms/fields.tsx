@@ -37,6 +37,7 @@ export function TextField({
   mono = false,
   maxLength = 500,
   startsHere = false,
+  masked = false,
 }: {
   label: string
   value: string
@@ -46,6 +47,8 @@ export function TextField({
   placeholder?: string
   mono?: boolean
   maxLength?: number
+  /** A secret: nobody beside the screen reads it. */
+  masked?: boolean
   /** The page is for filling this in: the keys go here at once. */
   startsHere?: boolean
 }) {
@@ -59,6 +62,7 @@ export function TextField({
         <input
           id={id}
           ref={input}
+          {...(masked ? { type: 'password', autoComplete: 'off' } : {})}
           className={`field ${mono ? 'pin' : ''}`}
           dir="auto"
           value={value}

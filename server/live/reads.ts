@@ -1,26 +1,10 @@
+import type { LinkRow, OnAirRow, StrangeSender, UnitOnAirPage, WishRow } from '@fresh-coat/core/live/on-air'
 import type { Happening, LiveState, Presence } from '@fresh-coat/core/live/standing'
 import { sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import { listenerSetting } from './settings'
 
 /** What pages show of the air. */
-
-export interface OnAirRow {
-  unitId: string
-  number: number
-  name: string
-  place: string
-  presence: Presence
-  flapping: boolean
-  staleAt: number | null
-  usualS: number | null
-  heardAt: number | null
-  fields: LiveState['fields']
-  restarts: number
-  skewS: number | null
-  beats: number[]
-  changes: number[]
-}
 
 const ms = (value: unknown): number | null => (value === null || value === undefined ? null : Date.parse(String(value)))
 
@@ -84,17 +68,6 @@ export async function airCounts(
   return found.rows[0] as never
 }
 
-export interface LinkRow {
-  state: 'off' | 'connecting' | 'connected' | 'refused'
-  broker: string
-  message: string
-  since: number
-  beatAt: number
-  counts: Record<string, number>
-  refused: { because: string; topic: string; sample: string; at: number } | null
-  dropped: Record<string, number>
-}
-
 /** The listener as it wrote of itself last; null where none ever ran. */
 export async function linkRow(source: Source): Promise<LinkRow | null> {
   const found = await source.execute(
@@ -104,13 +77,6 @@ export async function linkRow(source: Source): Promise<LinkRow | null> {
   return r ? { ...r, since: Date.parse(r.since), beatAt: Date.parse(r.beat_at) } : null
 }
 
-export interface StrangeSender {
-  prefix: string
-  firstAt: number
-  lastAt: number
-  messages: number
-  sample: string
-}
 const mostSenders = 60
 
 export async function senders(source: Source): Promise<StrangeSender[]> {
@@ -127,30 +93,6 @@ export async function senders(source: Source): Promise<StrangeSender[]> {
   }))
 }
 
-export interface LiveHour {
-  hour: number
-  messages: number
-  meanW: number | null
-  mostW: number
-}
-export interface WishRow {
-  id: string
-  channel: string
-  value: boolean
-  by: string
-  madeAt: number
-  state: 'waiting' | 'sent' | 'answered' | 'silent' | 'late' | 'failed'
-  sentAt: number | null
-  answeredAt: number | null
-  note: string
-}
-export interface UnitOnAirPage {
-  listening: boolean
-  row: OnAirRow | null
-  happenings: Happening[]
-  hours: LiveHour[]
-  wishes: WishRow[]
-}
 const mostHappenings = 40
 const hoursShown = 24 * 30
 

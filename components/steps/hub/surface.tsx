@@ -9,6 +9,7 @@ import { useKept } from '@/components/frame/frame-context'
 import { StepSheet } from '@/components/frame/sheet'
 import { buttonClass, clockOf, shortMoment, Tag, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
+import { Heard } from '@/components/steps/hub/heard'
 import { HubText } from '@/components/steps/hub/text'
 import { Secrets } from '@/components/steps/secrets'
 
@@ -56,6 +57,13 @@ function TestCard({ direction, props }: { direction: Direction; props: Props }) 
         onChange={setSeen}
         hint={seen.trim() === '' ? 'Write down what you saw first.' : ''}
       />
+      {view.topic !== null && (
+        <Heard
+          number={view.number}
+          direction={direction}
+          use={(words) => setSeen(seen.trim() === '' ? words : `${seen}; ${words}`)}
+        />
+      )}
       <Answers
         answers={[
           { label: 'Seen', pick: () => void test(true), disabled: mayNot },

@@ -14,6 +14,7 @@ import Link from '@/components/link'
 import { amount, buttonClass, Key, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Energy } from './energy'
+import { LiveReading } from './live'
 import { mostPoints, nextId, PastePairs, type Point, PointsTable, Zeros } from './points'
 import { Pulse } from './pulse'
 import { RawValues } from './raw-values'
@@ -60,11 +61,13 @@ function plotted(points: readonly Point[], fit: MeterFit | null): ErrorPoint[] {
 
 /** Both displays read in the same moment, and taken together. */
 function TakePoint({
+  view,
   record,
   unit,
   role = 'fit',
   children,
 }: {
+  view: Props['view']
   record: Props['record']
   unit: string
   /** What this one is for, unless a person says otherwise. */
@@ -117,6 +120,15 @@ function TakePoint({
           onChange={(reference) => setTyped({ ...typed, reference })}
         />
       </div>
+      {view.topic !== null && (
+        <LiveReading
+          number={view.number}
+          quantity={data.quantity}
+          unit={unit}
+          step={data.indicatedResolution}
+          use={(indicated) => setTyped({ ...typed, indicated, n: typed.n + 1 })}
+        />
+      )}
       <Choice
         label="Used to"
         compact
@@ -252,7 +264,15 @@ const askOf = (next: Next, unit: string): { ask: string; lead: string; how: stri
 }
 
 /** Readings with the relay off, one after the other. */
-function TakeZero({ record: { data, patch }, unit }: { record: Props['record']; unit: string }) {
+function TakeZero({
+  view,
+  record: { data, patch },
+  unit,
+}: {
+  view: Props['view']
+  record: Props['record']
+  unit: string
+}) {
   const [typed, setTyped] = useState<{ value: number | null; n: number }>({ value: null, n: 0 })
   return (
     <form
@@ -273,6 +293,15 @@ function TakeZero({ record: { data, patch }, unit }: { record: Props['record']; 
         value={typed.value}
         onChange={(value) => setTyped({ ...typed, value })}
       />
+      {view.topic !== null && (
+        <LiveReading
+          number={view.number}
+          quantity={data.quantity}
+          unit={unit}
+          step={data.indicatedResolution}
+          use={(value) => setTyped({ value, n: typed.n + 1 })}
+        />
+      )}
       <button type="submit" className={`${buttonClass('plain')} min-h-[3rem]`} disabled={typed.value === null}>
         Take it<Key>Enter</Key>
       </button>
@@ -313,9 +342,15 @@ function PointCard({ props, fit, next }: { props: Props; fit: MeterFit | null; n
       how={said.how}
     >
       {next.kind === 'zeros' ? (
-        <TakeZero record={record} unit={unit} />
+        <TakeZero view={view} record={record} unit={unit} />
       ) : (
-        <TakePoint key={next.kind} record={record} unit={unit} role={next.kind === 'verify' ? 'verify' : 'fit'} />
+        <TakePoint
+          key={next.kind}
+          view={view}
+          record={record}
+          unit={unit}
+          role={next.kind === 'verify' ? 'verify' : 'fit'}
+        />
       )}
       {fit && <Result fit={fit} unit={unit} save={() => void act('save-calibration', { unitId: view.id })} />}
       <Saved view={view} quantity={data.quantity} />
@@ -372,7 +407,7 @@ export function MeterSurface(props: Props) {
         )
       }
       more={[
-        here?.ready && { name: 'Take another point', content: <TakePoint record={record} unit={unit} /> },
+        here?.ready && { name: 'Take another point', content: <TakePoint view={view} record={record} unit={unit} /> },
         fit !== null && {
           id: 'told',
           name: 'What to tell the unit',

@@ -7,6 +7,7 @@ import { TextField } from '@/components/forms/fields'
 import { Card, Count, Counts } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { StepLink } from '@/components/frame/step-link'
+import { UnitAir } from '@/components/live/unit-air'
 import { buttonClass, Tag, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { InstalledFacts, NoteInstalled, Ran, UpdateFields, UpdatePath, useInstalled } from './updates'
@@ -119,6 +120,7 @@ export function WatchSurface(props: Props) {
         </>
       }
       more={[
+        view.topic !== null && { id: 'air', name: 'On the air', wide: true, content: <UnitAir view={view} /> },
         {
           name: 'What should run',
           wide: true,

@@ -1,0 +1,51 @@
+'use client'
+import type { Happening } from '@fresh-coat/core/live/standing'
+import type { HubTest } from '@fresh-coat/core/unit/view'
+import { useUnitOnAir } from '@/components/live/unit-air'
+import { useNow } from '@/components/live/use-air'
+import { happened, since } from '@/components/live/words'
+import { buttonClass, clockOf } from '@/components/paint/paint'
+
+const freshMs = 5 * 60_000
+const tells: Record<HubTest['direction'], (h: Happening) => boolean> = {
+  'hub to unit': (h) => h.kind === 'state',
+  'button to hub': (h) => h.kind === 'event' || h.kind === 'state',
+}
+
+/** What the listener heard of the unit in the last minutes, offered as what was seen: it is evidence, and a person takes it. */
+export function Heard({
+  number,
+  direction,
+  use,
+}: {
+  number: number
+  direction: HubTest['direction']
+  use: (words: string) => void
+}) {
+  const { data } = useUnitOnAir(number)
+  const now = useNow()
+  if (!data?.listening || now === null) return null
+  const fresh = data.happenings.filter((h) => tells[direction](h) && now - h.at < freshMs).slice(0, 3)
+  if (fresh.length === 0)
+    return (
+      <p className="text-[0.93rem] text-ink-2">The app listens: what the unit says when it switches is offered here.</p>
+    )
+  return (
+    <ul className="grid gap-1 text-[0.93rem]" aria-label="Heard on the air" aria-live="polite">
+      {fresh.map((h) => (
+        <li key={`${h.at} ${h.kind} ${h.field}`} className="flex flex-wrap items-center gap-x-3">
+          <span>
+            Heard {since(now - h.at)} ago: {happened(h)}
+          </span>
+          <button
+            type="button"
+            className={`${buttonClass('quiet')} !px-2`}
+            onClick={() => use(`heard at ${clockOf(new Date(h.at).toISOString())}: ${happened(h)}`)}
+          >
+            Use it
+          </button>
+        </li>
+      ))}
+    </ul>
+  )
+}

@@ -1,0 +1,80 @@
+import { expect, inDrawer, ready, test } from './bench'
+
+/** On the air: the demo's stand-in broker and units, heard by the listener, seen by the page as they speak. */
+
+const row = (page: import('@playwright/test').Page, name: string) =>
+  page.getByRole('list', { name: 'Units on the air' }).getByRole('listitem').filter({ hasText: name })
+
+test('who is on the air is drawn, live, with who speaks and is in no plan', async ({ page }) => {
+  await page.goto('/network')
+  await expect(page.getByText(/listening to stand-in at 127\.0\.0\.1/)).toBeVisible()
+  await expect(row(page, 'Ticket desk plug')).toBeVisible()
+  await expect(page.getByText('yard/lantern/plug-4f21')).toBeVisible()
+  const put = page.getByRole('listitem').filter({ hasText: 'yard/lantern/plug-90c7' })
+  await put.getByRole('button', { name: 'Put away' }).click()
+  await expect(put).toHaveCount(0)
+})
+
+test('a unit is switched by a press, says so itself, and another page sees it at once', async ({ page, context }) => {
+  const other = await context.newPage()
+  await other.goto('/network')
+  const seen = row(other, 'Ticket desk plug')
+  await expect(seen).toBeVisible()
+  await page.goto('/units/1/watch')
+  await ready(page)
+  await inDrawer(page, 'On the air', async (inside) => {
+    const now = async () => ((await inside.getByText(/^Channel 1:/).textContent()) ?? '').endsWith('on')
+    await expect(inside.getByText(/^Channel 1:/)).toBeVisible()
+    const was = await now()
+    await inside.getByRole('button', { name: was ? 'Switch off' : 'Switch on' }).click()
+    await expect(inside.getByRole('list', { name: 'Asked of it' }).getByRole('listitem').first()).toHaveText(
+      /state \d+ ms later/,
+    )
+    await expect.poll(now).toBe(!was)
+    await other.bringToFront()
+    await expect(seen.getByText(was ? 'off' : 'on', { exact: true })).toBeVisible()
+  })
+})
+
+test('what can hurt asks first, and nothing is sent until somebody is sure', async ({ page }) => {
+  await page.goto('/units/2/watch')
+  await ready(page)
+  await inDrawer(page, 'On the air', async (inside) => {
+    await inside.getByRole('button', { name: 'Switch on' }).click()
+    const sure = inside.getByRole('alertdialog')
+    await expect(sure).toContainText(/A heater comes on/)
+    await expect(inside.getByRole('list', { name: 'Asked of it' })).toHaveCount(0)
+    await sure.getByRole('button', { name: 'Leave it' }).click()
+    await expect(sure).toHaveCount(0)
+    await inside.getByRole('button', { name: 'Switch on' }).click()
+    await sure.getByRole('button', { name: /^Somebody looks/ }).click()
+    await expect(inside.getByRole('list', { name: 'Asked of it' })).toHaveText(/state \d+ ms later/)
+  })
+})
+
+test('what the listener hears while a hub is tested is offered as what was seen', async ({ page, context }) => {
+  await page.goto('/units/24/hub')
+  await ready(page)
+  const hub = page.getByRole('button', { name: /Mantel/ }).first()
+  if (await hub.isVisible()) await hub.click()
+  // Somebody switches it elsewhere: here, from its own page on the air.
+  const elsewhere = await context.newPage()
+  await elsewhere.goto('/units/24/watch')
+  await ready(elsewhere)
+  await inDrawer(elsewhere, 'On the air', async (inside) => {
+    const first = inside.getByText(/^Channel 1:/)
+    const on = ((await first.textContent()) ?? '').endsWith('on')
+    await inside
+      .getByRole('button', { name: on ? 'Switch off' : 'Switch on' })
+      .first()
+      .click()
+    const sure = inside.getByRole('button', { name: /^Somebody looks/ })
+    if (await sure.isVisible()) await sure.click()
+    await expect(inside.getByRole('list', { name: 'Asked of it' })).toHaveText(/state \d+ ms later/)
+  })
+  await page.bringToFront()
+  const heard = page.getByRole('list', { name: 'Heard on the air' })
+  await expect(heard).toContainText(/channel 1 went/)
+  await heard.getByRole('button', { name: 'Use it' }).first().click()
+  await expect(page.getByRole('textbox', { name: 'What you saw' })).toHaveValue(/heard at .* channel 1 went/)
+})
