@@ -168,6 +168,13 @@ export async function furnish(yard: Yard): Promise<Things> {
     air: { ssid: 'Lantern Yard', broker: { host: '192.168.71.2' }, reportSeconds: 60 },
   })
   await yard.run('set-listener', { on: true, user: '', ca: '' })
+  await yard.run('set-addresses', {
+    subnet: '192.168.71.0/24',
+    gateway: '192.168.71.1',
+    pool: { from: '192.168.71.100', to: '192.168.71.199' },
+    groups: [{ place: 'dressing rooms', from: '192.168.71.40', to: '192.168.71.47' }],
+    taken: '192.168.71.2 hub\n192.168.71.20 6c:10:aa:00:00:20 box-office till',
+  })
   const kit = await kitOf(yard)
   const images = await imagesOf(yard)
   const boards: Things['boards'] = {}

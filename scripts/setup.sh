@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# setup.sh packages | bundle | build | chromium: what bin/start and bin/test need, quick when it is there already.
+# setup.sh packages | bundle | build | chromium | peers: what bin/start and bin/test need, quick when it is there already.
 set -euo pipefail
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 cd "$root"
@@ -45,5 +45,22 @@ case "$1" in
       fi
     fi
     ;;
-  *) say "usage: setup.sh packages | bundle | build | chromium"; exit 2 ;;
+  peers)
+    # Programs of others that the tests speak to: a broker, and the checkers of two address servers.
+    missing=()
+    command -v mosquitto >/dev/null || [ -x /usr/sbin/mosquitto ] || missing+=(mosquitto)
+    [ -x /usr/sbin/dnsmasq ] || missing+=(dnsmasq-base)
+    [ -x /usr/sbin/dhcpd ] || missing+=(isc-dhcp-server)
+    command -v openssl >/dev/null || missing+=(openssl)
+    if [ "${#missing[@]}" -gt 0 ]; then
+      if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
+        say "Installing ${missing[*]} from Debian's packages…"
+        apt-get update >&2 && DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends "${missing[@]}" >&2
+      else
+        say "The tests need ${missing[*]}. Install them: sudo apt-get install --no-install-recommends ${missing[*]}"
+        exit 3
+      fi
+    fi
+    ;;
+  *) say "usage: setup.sh packages | bundle | build | chromium | peers"; exit 2 ;;
 esac

@@ -48,7 +48,10 @@ export default async function Network({ searchParams }: { searchParams: Promise<
           Addresses{' '}
           <span className="font-normal text-ink-2">
             {placed.length} {placed.length === 1 ? 'address' : 'addresses'} known
-          </span>
+          </span>{' '}
+          <Link href="/network/addresses" className="text-[1rem] font-normal underline underline-offset-4">
+            Plan them
+          </Link>
         </h2>
         {subnets.length === 0 ? (
           <Empty title="No address known yet">

@@ -11,6 +11,7 @@ import { Refused } from '../db/fault'
 import { id, name, version } from '../db/fields'
 import { keepSetting } from '../kit/settings'
 import { viewOf } from '../units/one'
+import { setAddresses } from './addresses'
 
 const slug = z.string().regex(/^[a-z0-9]+(-[a-z0-9]+)*$/)
 
@@ -77,4 +78,5 @@ export const networkCommands = {
   'word-hub': wordHub,
   'add-hub-test': addHubTest,
   'set-site': setSite,
+  'set-addresses': setAddresses,
 }
