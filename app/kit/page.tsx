@@ -10,6 +10,7 @@ import { ContactMap } from '@/components/drawings/contact-map'
 import { AdapterForm, LineForm } from '@/components/kit/kit-forms'
 import { MarkingForm, PriorForm } from '@/components/kit/marking-forms'
 import { ModuleForm } from '@/components/kit/module-form'
+import { OneFile } from '@/components/kit/one-file'
 import Link from '@/components/link'
 import { Empty } from '@/components/paint/paint'
 import { boardRows, boardsByModule } from '@/server/boards/lists'
@@ -107,8 +108,17 @@ export default async function Kit() {
         <Link href="/sums" className="underline underline-offset-4">
           small sums of the bench
         </Link>
+        ,{' '}
+        <Link href="/labels" className="underline underline-offset-4">
+          labels
+        </Link>
+        ,{' '}
+        <a href="/api/export/units" download className="underline underline-offset-4">
+          all units as a table
+        </a>
         .
       </p>
+      <OneFile />
       <WhichServes adapters={shop.adapters} rows={shop.rows} />
       {shop.adapters.length === 0 && (
         <Empty title="No adapter yet">

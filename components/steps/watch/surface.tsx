@@ -83,6 +83,25 @@ function NextDue(props: Props) {
   )
 }
 
+/** What leaves the app about one unit. */
+function Papers({ number }: { number: number }) {
+  const link = 'underline underline-offset-4 justify-self-start min-h-[2.4rem]'
+  return (
+    <>
+      <a href={`/labels?units=${number}`} className={link}>
+        Its label, to print
+      </a>
+      <a href={`/api/export/sheet/${number}`} download className={link}>
+        Job sheet, to tick on paper
+      </a>
+      <a href={`/api/export/thing/${number}`} download className={link}>
+        Description as a thing of the web, for other programs
+      </a>
+      <p className="text-ink-2">No secret stands in any of them.</p>
+    </>
+  )
+}
+
 /** The finished coat, and the next thing due. */
 export function WatchSurface(props: Props) {
   const { view, assessment, record } = props
@@ -132,6 +151,7 @@ export function WatchSurface(props: Props) {
           ),
         },
         { name: 'Note what runs on it', content: <NoteInstalled {...props} /> },
+        { name: 'Papers', content: <Papers number={view.number} /> },
         ran.length > 0 && { id: 'ran', name: `What it ran: ${ran.length} on record`, content: <Ran ran={ran} /> },
         {
           name: 'Note',

@@ -63,7 +63,11 @@ export const conditionsOf = (view: UnitView, step: StepId): Condition[] => [
 export function instructionsOf(view: UnitView, step: StepId): Instruction[] {
   // A gate stands alone: its wait is no instruction among others, to be stepped over.
   const gate = gateFirst(view, step)
-  if (gate) return [gate]
+  return gate ? [gate] : workInstructions(view, step)
+}
+
+/** The work of a step without its gates: for paper, where they stand as boxes of their own. */
+export function workInstructions(view: UnitView, step: StepId): Instruction[] {
   const own = rules[step].instructions?.(view) ?? []
   if (own.length > 0) return own
   const open = lastingConditions(view, step).filter((c) => !c.met)

@@ -1,0 +1,27 @@
+import { thingOf } from '../network/thing'
+import { firmwareOf } from '../steps/write/facts'
+import type { Air } from './air'
+import type { UnitView } from './view'
+
+/** What the Thing Description of a unit is made of: its record and what the site says of the air. Never a credential. */
+export function thingOfUnit(view: UnitView, air: Air): ReturnType<typeof thingOf> {
+  const address = view.records.join.data.address.trim()
+  const { broker } = air
+  const channels = view.records.behaviour.data.channels.map((c) => ({ slug: String(c.ch), name: null }))
+  return thingOf({
+    unit: {
+      id: `unit-${view.number}`,
+      number: view.number,
+      uuid: view.id.toLowerCase(),
+      name: view.name,
+      room: view.place || null,
+      firmware: firmwareOf(view) || null,
+      channels: channels.length > 0 ? channels : [{ slug: '1', name: null }],
+      meter: view.board?.hasMeter === true && !view.records.meter.data.noMeter,
+    },
+    mqtt:
+      broker.host && view.topic ? { host: broker.host, port: broker.port, tls: broker.tls, prefix: view.topic } : null,
+    http: address ? { base: `http://${address}` } : null,
+    security: broker.user ? 'basic' : 'nosec',
+  })
+}
