@@ -1,6 +1,8 @@
 import { assess } from '@fresh-coat/core/unit/assess'
 import { type StepId, stepIds } from '@fresh-coat/core/unit/way'
+import { eq } from 'drizzle-orm'
 import type { Db } from '../server/db/client'
+import { unit } from '../server/db/schema'
 import { type Cast, cast } from './cast'
 import { Hands, work } from './hands'
 import { happenings } from './happenings'
@@ -48,6 +50,27 @@ async function arrive(yard: Yard, things: Things, role: Cast): Promise<Hands> {
   return new Hands(yard, things, role, unitId)
 }
 
+/** The next version, ring by ring: the ticket desk first, heaters among the rest, nothing on the nights of the show. */
+async function planUpdate(yard: Yard): Promise<void> {
+  const day = 86_400_000
+  const show = new Date(yard.now.getTime() + 4 * day)
+  show.setUTCHours(18, 0, 0, 0)
+  const [first] = await yard.db.select({ id: unit.id }).from(unit).where(eq(unit.number, 1))
+  await yard.run('set-campaign', {
+    firmware: 'Plainsong',
+    version: '9.5.0',
+    start: yard.now.toISOString(),
+    utcOffset: 'Z',
+    rings: [{ name: 'Trial', count: 1 }, { name: 'First ring', sharePct: 34 }, { name: 'The rest' }],
+    soakHours: [48, 24],
+    window: { days: ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'], from: '22:30', to: '00:30' },
+    blackouts: [
+      { from: show.toISOString(), to: new Date(show.getTime() + 7 * 3_600_000).toISOString(), what: 'The show' },
+    ],
+    units: first ? { [first.id]: { canary: true } } : {},
+  })
+}
+
 export async function loadLanternYard(db: Db, now: Date, say: (line: string) => void): Promise<void> {
   const yard = new Yard(db, now)
   const things = await furnish(yard)
@@ -57,4 +80,5 @@ export async function loadLanternYard(db: Db, now: Date, say: (line: string) => 
     await happenings[role.number]?.(at)
     say(`${String(role.number).padStart(2, '0')} ${role.name}`)
   }
+  await planUpdate(yard)
 }

@@ -13,6 +13,7 @@ import { undoLast } from './db/undo'
 import { fileCommands } from './files/commands'
 import { setCommands } from './files/sets'
 import { kitCommands } from './kit/commands'
+import { campaignCommands } from './live/campaign'
 import { liveCommands } from './live/commands'
 import { meterCommands } from './meters/commands'
 import { networkCommands } from './network/commands'
@@ -32,6 +33,7 @@ const commands = {
   ...meterCommands,
   ...networkCommands,
   ...liveCommands,
+  ...campaignCommands,
   ...kitCommands,
   ...secretCommands,
   ...practiceCommands,

@@ -118,7 +118,6 @@ export default async function Kit() {
         </a>
         .
       </p>
-      <OneFile />
       <WhichServes adapters={shop.adapters} rows={shop.rows} />
       {shop.adapters.length === 0 && (
         <Empty title="No adapter yet">
@@ -239,6 +238,7 @@ export default async function Kit() {
           </div>
         </details>
       </section>
+      <OneFile />
     </main>
   )
 }

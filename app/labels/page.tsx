@@ -61,13 +61,13 @@ export default async function Labels({ searchParams }: { searchParams: Promise<{
               </svg>
               <span className="grid min-w-0 leading-tight">
                 <span className="flex items-baseline gap-[1.5mm]">
-                  <span className="font-title text-[6mm] font-bold">{twoDigits(u.number)}</span>
+                  <span className="font-title shrink-0 text-[6mm] font-bold">{twoDigits(u.number)}</span>
                   <span className="truncate text-[3.6mm] font-semibold" dir="auto">
                     {u.name}
                   </span>
                 </span>
                 <span className="text-[2.8mm]">
-                  {u.amps === null ? 'rating: see its case' : `${u.amps} A · ${mainsVolts} V at most`}
+                  {u.amps === null ? 'rating: see its case' : `${u.amps} A · ${u.volts ?? mainsVolts} V at most`}
                 </span>
                 <span className="truncate text-[2.8mm]">modified firmware{u.firmware ? `: ${u.firmware}` : ''}</span>
               </span>

@@ -51,6 +51,9 @@ export default async function Network({ searchParams }: { searchParams: Promise<
           </span>{' '}
           <Link href="/network/addresses" className="text-[1rem] font-normal underline underline-offset-4">
             Plan them
+          </Link>{' '}
+          <Link href="/network/updates" className="text-[1rem] font-normal underline underline-offset-4">
+            Updates
           </Link>
         </h2>
         {subnets.length === 0 ? (

@@ -33,6 +33,8 @@ export interface LabelUnit {
   name: string
   firmware: string
   amps: number | null
+  /** What it runs on, where that is not the mains of the site. */
+  volts: number | null
 }
 const mostLabels = 200
 
@@ -43,7 +45,7 @@ export async function labelled(source: Source, numbers: readonly number[]): Prom
       ? sql`u.number in (select x::int from jsonb_array_elements_text(${JSON.stringify(numbers)}::jsonb) x)`
       : sql`s.in_service`
   const found = await source.execute(
-    sql`select u.number, u.name, s.firmware, coalesce((r.data ->> 'ratedAmps')::float, null) as amps
+    sql`select u.number, u.name, s.firmware, (r.data ->> 'ratedAmps')::float as amps, (r.data ->> 'mainsVolts')::float as volts
         from unit u join unit_state s on s.unit_id = u.id
         left join step_record r on r.unit_id = u.id and r.step = 'arrive' and r.struck_at is null
         where u.struck_at is null and ${wanted} order by u.number limit ${mostLabels}`,

@@ -1,0 +1,121 @@
+import fc from 'fast-check'
+import {
+  backWithinMs,
+  type Campaign,
+  type CampaignUnit,
+  campaignKept,
+  campaignNow,
+  howItWent,
+  mayBegin,
+} from './campaign'
+
+const start = '2026-06-01T10:00:00Z'
+const from = Date.parse(start)
+const make = (more: object = {}): Campaign =>
+  campaignKept.parse({
+    policy: {
+      firmware: 'Plainsong',
+      version: '1.5.1',
+      start,
+      utcOffset: '+01:00',
+      rings: [{ name: 'trial', count: 1 }, { name: 'the rest' }],
+      soakHours: [48],
+    },
+    ...more,
+  })
+const unit = (number: number, more: Partial<CampaignUnit> = {}): CampaignUnit => ({
+  id: `u${number}`,
+  number,
+  name: `Unit ${number}`,
+  place: '',
+  installed: '1.4.0',
+  heard: null,
+  presence: null,
+  ...more,
+})
+const begun = (id: string) => ({ begun: { [id]: { at: start, before: '1.4.0' } } })
+const wavesOf = (c: Campaign, units: CampaignUnit[], now: number) => {
+  const { plan } = campaignNow(c, units, now)
+  if (!plan.ok) throw new Error(plan.faults[0]?.message)
+  return plan.value.waves
+}
+
+describe('how an update went', () => {
+  const heard = (version: string, at: number) => ({ heard: { version, at: from + at }, presence: 'online' as const })
+  test.each<[string, Partial<CampaignUnit>, number, string]>([
+    ['heard with the new version', heard('1.5.1', 60_000), 90_000, 'ok'],
+    ['heard with it before it was begun: that says nothing', heard('1.5.1', -1), 60_000, 'begun'],
+    [
+      'still away within five minutes',
+      { heard: { version: '1.4.0', at: from - 1 }, presence: 'offline' },
+      backWithinMs - 1,
+      'begun',
+    ],
+    [
+      'not back within five',
+      { heard: { version: '1.4.0', at: from - 1 }, presence: 'offline' },
+      backWithinMs,
+      'failed',
+    ],
+    ['back with the old version', heard('1.4.0', 120_000), backWithinMs, 'failed'],
+    ['nobody listens to it', {}, backWithinMs, 'look'],
+  ])('%s', (_, more, after, state) =>
+    expect(howItWent(make(begun('u7')), unit(7, more), from + after).state).toBe(state),
+  )
+  test('what a person said counts before what is heard', () => {
+    const said = { u7: { at: start, ok: false, note: 'its relay clicks by itself' } }
+    expect(howItWent(make({ ...begun('u7'), said }), unit(7, heard('1.5.1', 1)), from + 2)).toEqual({
+      state: 'failed',
+      why: 'its relay clicks by itself',
+      by: 'person',
+    })
+  })
+})
+
+test('a canary that fails stops its ring and holds the rest; nobody may begin there', () => {
+  const units = [unit(3), unit(7, { heard: { version: '1.4.0', at: from }, presence: 'offline' }), unit(9)]
+  const c = make({ ...begun('u7'), policy: { ...make().policy, units: { u7: { canary: true } } } })
+  const waves = wavesOf(c, units, from + backWithinMs)
+  expect(waves.map((w) => [w.ring, w.status, w.units.map((u) => u.id)])).toEqual([
+    ['trial', 'stopped', ['u7']],
+    ['the rest', 'held', ['u3', 'u9']],
+  ])
+  expect(mayBegin(waves, 'u3', from + 1e9)).toMatch(/has stopped/)
+})
+
+test('a unit that was updated stays in its ring, and the next ring waits out its soak', () => {
+  const done = unit(7, { installed: '1.5.1', heard: { version: '1.5.1', at: from + 60_000 }, presence: 'online' })
+  const c = make({ ...begun('u7'), policy: { ...make().policy, units: { u7: { canary: true } } } })
+  const waves = wavesOf(c, [unit(3), done], from + 90_000)
+  expect(waves.map((w) => [w.ring, w.status])).toEqual([
+    ['trial', 'done'],
+    ['the rest', 'pending'],
+  ])
+  expect(mayBegin(waves, 'u3', from + 3_600_000)).toMatch(/at the earliest/)
+  expect(mayBegin(waves, 'u3', from + 49 * 3_600_000)).toBe('')
+})
+
+test('a unit whose version nobody knows is in no ring, and is named', () => {
+  const { unknown, plan } = campaignNow(make(), [unit(3), unit(4, { installed: '' })], from)
+  expect(unknown.map((u) => u.number)).toEqual([4])
+  expect(plan.ok && plan.value.waves.flatMap((w) => w.units.map((u) => u.id))).toEqual(['u3'])
+})
+
+test('whatever fails, nobody in a later ring may begin before all of the earlier ones are done', () =>
+  fc.assert(
+    fc.property(fc.array(fc.constantFrom('ok', 'failed', 'waiting'), { minLength: 2, maxLength: 8 }), (went) => {
+      const said = Object.fromEntries(
+        went.flatMap((w, i) => (w === 'waiting' ? [] : [[`u${i + 1}`, { at: start, ok: w === 'ok', note: '' }]])),
+      )
+      const c = make({ said })
+      const waves = wavesOf(
+        c,
+        went.map((_, i) => unit(i + 1)),
+        from,
+      )
+      const [first, ...later] = waves
+      const allOk = first?.units.every((u) => said[u.id]?.ok) === true
+      for (const w of later)
+        for (const u of w.units) if (!allOk) expect(mayBegin(waves, u.id, from + 1e12)).not.toBe('')
+    }),
+  ))

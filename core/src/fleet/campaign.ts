@@ -1,0 +1,178 @@
+import { z } from 'zod'
+import type { Outcome } from '../edge/fault'
+import type { Presence } from '../live/standing'
+import { compareInstalled, type FleetWaves, fleetWaves, type Wave } from './waves'
+
+/**
+ * One firmware brought to one version on many units, ring by ring (brief 05 §8). The app updates nobody by itself: a person begins,
+ * and what is heard afterwards says how it went.
+ */
+
+const weekdays = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const
+const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/)
+const moment = z.iso.datetime({ offset: true })
+const roles = ['normal', 'bridge', 'powers-network', 'powers-hub'] as const
+const version = z
+  .string()
+  .trim()
+  .regex(/^v?\d+(\.\d+)*(-[^+]+)?(\+.*)?$/i, 'It is no version, like 1.5.1.')
+  .max(40)
+
+export const campaignShape = z.object({
+  firmware: z.string().min(1).max(60),
+  version,
+  start: moment,
+  utcOffset: z.string().regex(/^(Z|[+-]\d{2}:\d{2})$/),
+  rings: z
+    .array(
+      z.object({
+        name: z.string().trim().min(1).max(60),
+        count: z.number().int().min(0).max(5000).nullable().default(null),
+        /** Per cent of those that are left. */
+        sharePct: z.number().min(0).max(100).nullable().default(null),
+      }),
+    )
+    .min(1)
+    .max(12),
+  soakHours: z.array(z.number().min(0).max(2000)).max(12).default([]),
+  window: z
+    .object({ days: z.array(z.enum(weekdays)).min(1), from: clock, to: clock })
+    .nullable()
+    .default(null),
+  minutesPerUnit: z.number().min(1).max(600).default(12),
+  maxPerWindow: z.number().int().min(1).max(500).nullable().default(null),
+  maxFailures: z.number().int().min(0).max(500).default(0),
+  blackouts: z
+    .array(z.object({ from: moment, to: moment, what: z.string().max(120).default('') }))
+    .max(60)
+    .default([]),
+  units: z
+    .record(
+      z.string(),
+      z.object({
+        role: z.enum(roles).default('normal'),
+        canary: z.boolean().default(false),
+        /** Why it is left as it is; empty: it is not. */
+        held: z.string().max(200).default(''),
+      }),
+    )
+    .default({}),
+})
+export type CampaignPolicy = z.infer<typeof campaignShape>
+export const campaignKept = z.object({
+  policy: campaignShape,
+  /** What ran on it when its update was begun, and when that was. */
+  begun: z.record(z.string(), z.object({ at: moment, before: z.string().max(40) })).default({}),
+  /** What a person said of how it went: that counts before what is heard. */
+  said: z.record(z.string(), z.object({ at: moment, ok: z.boolean(), note: z.string().max(200) })).default({}),
+})
+export type Campaign = z.infer<typeof campaignKept>
+
+export interface CampaignUnit {
+  id: string
+  number: number
+  name: string
+  place: string
+  /** As the record knows it. */
+  installed: string
+  /** What it said of itself last over the air, and when, ms; null where nobody listens to it. */
+  heard: { version: string; at: number } | null
+  presence: Presence | null
+}
+
+/** A unit that is not back by then has failed: brief 05 §8.5. */
+export const backWithinMs = 5 * 60_000
+
+export type HowItWent =
+  | { state: 'waiting' }
+  /** Begun; until then it may be away. */
+  | { state: 'begun'; until: number }
+  | { state: 'ok' | 'failed'; why: string; by: 'person' | 'air' }
+  /** Begun, and nobody listens to it: a person has to look. */
+  | { state: 'look' }
+
+/** How the update of a unit went, by what a person said, else by what was heard since it was begun. */
+export function howItWent({ policy, begun, said }: Campaign, unit: CampaignUnit, now: number): HowItWent {
+  const told = said[unit.id]
+  if (told) return { state: told.ok ? 'ok' : 'failed', why: told.note, by: 'person' }
+  const from = begun[unit.id]
+  if (!from) return { state: 'waiting' }
+  const began = Date.parse(from.at)
+  const until = began + backWithinMs
+  const { heard, presence } = unit
+  const spoke = heard !== null && heard.at > began ? heard.version : null
+  if (spoke !== null && compareInstalled(spoke, policy.version) === 0)
+    return { state: 'ok', why: `heard with ${spoke}`, by: 'air' }
+  if (now < until) return { state: 'begun', until }
+  if (heard === null || presence === null) return { state: 'look' }
+  if (presence !== 'online') return { state: 'failed', why: 'not back within five minutes', by: 'air' }
+  return { state: 'failed', why: spoke === null ? 'it has not said what it runs since' : `it says ${spoke}`, by: 'air' }
+}
+
+const isVersion = (text: string): boolean => version.safeParse(text).success
+
+export interface CampaignNow {
+  plan: Outcome<FleetWaves>
+  went: ReadonlyMap<string, HowItWent>
+  /** Units whose version nobody knows: they are in no ring. */
+  unknown: CampaignUnit[]
+}
+
+/** Who is in which ring when, and how far it has come: a ring with too many failures stops itself and holds those behind it. */
+export function campaignNow(campaign: Campaign, units: readonly CampaignUnit[], now: number): CampaignNow {
+  const { policy, begun } = campaign
+  const went = new Map(units.map((u) => [u.id, howItWent(campaign, u, now)]))
+  // What it ran before counts: an updated unit stays in its ring.
+  const before = (u: CampaignUnit) => begun[u.id]?.before || u.installed
+  const known = units.filter((u) => isVersion(before(u)))
+  const results = known.flatMap((u) => {
+    const how = went.get(u.id)
+    return how?.state === 'ok' || how?.state === 'failed' ? [{ unit: u.id, ok: how.state === 'ok' }] : []
+  })
+  const plan = fleetWaves({
+    units: known.map((u) => {
+      const own = policy.units[u.id]
+      return {
+        id: u.id,
+        number: u.number,
+        installed: before(u),
+        target: policy.version,
+        role: own?.role ?? 'normal',
+        canary: own?.canary ?? false,
+        held: own?.held ?? '',
+      }
+    }),
+    policy: {
+      start: policy.start,
+      utcOffset: policy.utcOffset,
+      rings: policy.rings.map((r) => ({
+        name: r.name,
+        count: r.count,
+        share: r.sharePct === null ? null : r.sharePct / 100,
+      })),
+      soakHours: policy.soakHours,
+      window: policy.window,
+      minutesPerUnit: policy.minutesPerUnit,
+      maxPerWindow: policy.maxPerWindow,
+      stopRule: { maxFailures: policy.maxFailures },
+      blackouts: policy.blackouts.map(({ from, to }) => ({ from, to })),
+    },
+    results,
+    ics: true,
+  })
+  return { plan, went, unknown: units.filter((u) => !isVersion(before(u))) }
+}
+
+/** May this unit's update be begun now? Empty: yes; else why not. */
+export function mayBegin(waves: readonly Wave[], id: string, now: number): string {
+  const at = waves.findIndex((w) => w.units.some((u) => u.id === id))
+  const wave = waves[at]
+  if (!wave) return 'It is in no ring.'
+  if (wave.status === 'stopped') return `The ring ${wave.ring} has stopped: too many of it failed.`
+  if (wave.status === 'held') return 'A ring before it has stopped.'
+  const open = waves.slice(0, at).find((w) => w.status !== 'done')
+  if (open) return `The ring ${open.ring} comes first.`
+  return now < Date.parse(wave.notBefore)
+    ? `Its ring begins ${wave.notBefore.slice(0, 16).replace('T', ' ')} UTC at the earliest.`
+    : ''
+}
