@@ -114,6 +114,48 @@ test('what a unit says stands in the database, and pages are told whose it is', 
   expect(told).toContain('[7]')
 })
 
+test('a firmware whose topics are others is heard by the mapping of its profile, and only by it', async () => {
+  const { id } = await run('add-profile', {
+    name: 'Skerry',
+    data: {
+      families: ['LX106'],
+      setupAddress: '',
+      about: '',
+      air: {
+        will: false,
+        rules: [
+          {
+            pattern: 'shed/{unit}/tell',
+            periodic: true,
+            fields: [
+              { to: 'channel/1/on', ptr: '/out', true: ['ON'], false: ['OFF'] },
+              { to: 'P', ptr: '/w', scale: 10 },
+            ],
+          },
+        ],
+      },
+    },
+  })
+  await db.execute(sql`update unit_state set firmware = 'Skerry 2.3/full' where number = 7`)
+  await listening()
+  await connected()
+  const client = await mqtt.connectAsync(`mqtt://127.0.0.1:${broker.port}`)
+  clients.push({ end: () => client.endAsync(true) })
+  await client.publishAsync('shed/glue-pot/tell', '{"out":"ON","w":4.2}', { qos: 1 })
+  const row = await until(
+    () => rowOf(7),
+    (r) => r?.fields.P !== undefined,
+  )
+  expect([row?.fields.P?.value, row?.fields['channel/1/on']?.value, row?.presence]).toEqual([42, true, 'online'])
+  await client.publishAsync('shed/foyer-lamp/tell', '{"out":"ON","w":1}', { qos: 1 })
+  await until(
+    () => senders(db),
+    (list) => list.some((s) => s.prefix === 'shed/foyer-lamp'),
+  )
+  await db.execute(sql`update unit_state set firmware = '' where number = 7`)
+  await db.execute(sql`update profile set struck_at = now() where id = ${id as string}`)
+})
+
 test('who is in no plan is collected, and what is kept of it acts nowhere', async () => {
   await listening()
   await connected()

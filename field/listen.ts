@@ -133,11 +133,13 @@ export class Field {
     this.planAt = Date.now()
     if (next.mark === this.plan?.mark) return
     const { to, units, mappings } = next
-    const firmwares = mappings.map((m) => m.firmware)
+    // "Plainsong 9.4.1/full" runs what is called Plainsong.
+    const speaks = (firmware: string) =>
+      mappings.findIndex((m) => firmware === m.firmware || firmware.startsWith(`${m.firmware} `))
     const live: LiveUnit[] = units.map((u) => ({
       id: u.id,
       slug: u.topic.split('/').at(-1) ?? '',
-      mapping: firmwares.indexOf(u.firmware) + 1,
+      mapping: speaks(u.firmware) + 1,
     }))
     const spoken = [ownMapping, ...mappings.map((m) => m.mapping)]
     this.listener.plan(spoken.map(readMapping), live, known)

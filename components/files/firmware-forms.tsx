@@ -5,6 +5,7 @@ import { buildName } from '@fresh-coat/core/flash/upgrade'
 import { compareVersions, readVersion } from '@fresh-coat/core/flash/version'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import type { ConsoleWords } from '@fresh-coat/core/link/questions'
+import type { Mapping } from '@fresh-coat/core/live/mapping'
 import type { Phrases } from '@fresh-coat/core/profile/phrases'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
 import { useState } from 'react'
@@ -12,6 +13,7 @@ import { CommandForm } from '@/components/forms/command-form'
 import { AreaField, NumberField, OffsetField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import Link from '@/components/link'
 import { amount, buttonClass } from '@/components/paint/paint'
+import { AirForm } from './air-form'
 import { ConsoleWordsForm } from './console-words-form'
 import { PhrasesForm } from './phrases-form'
 
@@ -25,6 +27,7 @@ interface Values {
   releases: Release[]
   console: ConsoleWords | null
   phrases: Phrases | null
+  air: Mapping | null
 }
 const blank: Release = {
   version: '',
@@ -79,6 +82,7 @@ export function FirmwareForm({
     releases: Release[]
     console: ConsoleWords | null
     phrases: Phrases | null
+    air: Mapping | null
   }
 }) {
   const [draft, setDraft] = useState<Release>(blank)
@@ -92,6 +96,7 @@ export function FirmwareForm({
         releases: profile.releases,
         console: profile.console,
         phrases: profile.phrases,
+        air: profile.air,
       }
     : {
         name: '',
@@ -102,6 +107,7 @@ export function FirmwareForm({
         releases: [],
         console: null,
         phrases: null,
+        air: null,
       }
   const filesOf = (r: Release) =>
     images.filter(
@@ -154,6 +160,7 @@ export function FirmwareForm({
             </div>
           </fieldset>
           <PhrasesForm name={v.name} phrases={v.phrases} onChange={(phrases) => set({ phrases })} />
+          <AirForm air={v.air} onChange={(air) => set({ air })} />
           <ConsoleWordsForm words={v.console} onChange={(console) => set({ console })} />
           {v.families.includes('CM3') && (
             <div className="max-w-[24rem]">

@@ -35,6 +35,12 @@ import { WriteSurface } from './write/surface'
  * Work surfaces in the hands of somebody who presses and types anything: what goes into the record must be what the
  * server takes, or it is typed and never saved.
  */
+/** A line to the server on which nothing ever comes: what is drawn has no server. */
+class SilentLine {
+  addEventListener() {}
+  close() {}
+}
+Object.defineProperty(globalThis, 'EventSource', { value: SilentLine, configurable: true })
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push: jest.fn(), refresh: jest.fn() }) }))
 jest.mock('next/link', () => ({
   __esModule: true,

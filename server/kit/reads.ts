@@ -3,6 +3,7 @@ import type { Family } from '@fresh-coat/core/families/families'
 import type { Release } from '@fresh-coat/core/flash/release'
 import { type FamilyCounts, gatherMarkings, type Marking, markingKey } from '@fresh-coat/core/identify/markings'
 import type { ConsoleWords } from '@fresh-coat/core/link/questions'
+import type { Mapping } from '@fresh-coat/core/live/mapping'
 import type { KitModule } from '@fresh-coat/core/module/map'
 import type { Phrases } from '@fresh-coat/core/profile/phrases'
 import type { Adapter } from '@fresh-coat/core/unit/view'
@@ -19,6 +20,7 @@ export interface ProfileData {
   startOffsets?: Partial<Record<Family, number>>
   console?: ConsoleWords | null
   phrases?: Phrases | null
+  air?: Mapping | null
 }
 export interface Profile {
   id: string

@@ -52,6 +52,7 @@ export default async function Firmware() {
                 startOffsets: p.data.startOffsets ?? {},
                 console: p.data.console ?? null,
                 phrases: p.data.phrases ?? null,
+                air: p.data.air ?? null,
                 releases: z
                   .array(Release)
                   .catch([])
