@@ -1,0 +1,136 @@
+/** @jest-environment jsdom */
+import { cleanup, fireEvent, render, screen } from '@testing-library/react'
+import { type AirRow, AirRows } from './air-rows'
+import { HourBars } from './hour-bars'
+import { RingLines } from './ring-lines'
+import { SubnetMap } from './subnet-map'
+
+jest.mock('next/link', () => ({
+  __esModule: true,
+  default: ({
+    children,
+    href,
+    prefetch: _,
+    ...rest
+  }: {
+    children: React.ReactNode
+    href: string
+    prefetch?: boolean
+  }) => (
+    <a href={href} {...rest}>
+      {children}
+    </a>
+  ),
+}))
+afterEach(cleanup)
+
+const now = Date.parse('2026-05-12T12:00:00Z')
+const row = (more: Partial<AirRow> = {}): AirRow => ({
+  number: 7,
+  name: 'Glue pot',
+  place: 'workshop',
+  state: 'on',
+  on: true,
+  unsure: false,
+  watts: '240 W',
+  beats: [now - 60_000, now - 30_000],
+  changes: [],
+  says: '',
+  silentFrom: null,
+  watch: false,
+  ...more,
+})
+
+describe('who is on the air', () => {
+  test('each message of the last quarter of an hour is a stroke, older ones are none', () => {
+    const { container } = render(<AirRows rows={[row({ beats: [now - 16 * 60_000, now - 60_000, now] })]} now={now} />)
+    const strokes = container.querySelector('path[stroke="var(--prussian)"]')?.getAttribute('d') ?? ''
+    expect(strokes.match(/M/g)).toHaveLength(2)
+  })
+  test('what nobody can be sure of is not shown as on', () => {
+    render(<AirRows rows={[row({ unsure: true, state: 'on', watch: true, says: 'silent for 6 min' })]} now={now} />)
+    const said = screen.getByText('on')
+    expect(said.className).not.toContain('bg-verdigris')
+    expect(screen.getByText('silent for 6 min')).toBeDefined()
+  })
+  test('it leads to the page of the unit', () => {
+    render(<AirRows rows={[row()]} now={now} />)
+    expect(screen.getByRole('link').getAttribute('href')).toBe('/units/7/watch')
+  })
+})
+
+describe('hours', () => {
+  test('an hour without a reading is a gap and no zero, and the average is of what was measured', () => {
+    const hour = now - (now % 3_600_000)
+    const { container } = render(
+      <HourBars
+        hours={[
+          { hour, messages: 9, meanW: 200, mostW: 300 },
+          { hour: hour - 3_600_000, messages: 4, meanW: null, mostW: 0 },
+        ]}
+        now={now}
+      />,
+    )
+    expect(screen.getByRole('img', { name: 'The last 24 hours: 200 W on average, 300 W at most' })).toBeDefined()
+    expect(container.querySelectorAll('rect[fill="var(--prussian)"]')).toHaveLength(2)
+  })
+  test('nothing measured is said', () => {
+    render(<HourBars hours={[]} now={now} />)
+    expect(screen.getAllByRole('img', { name: /nothing was measured/ })).toHaveLength(2)
+  })
+})
+
+describe('rings over time', () => {
+  const rings = [
+    {
+      name: 'Trial',
+      status: 'stopped' as const,
+      notBefore: now,
+      units: [{ number: 1, name: 'A', start: now, state: 'failed' as const }],
+    },
+    {
+      name: 'The rest',
+      status: 'held' as const,
+      notBefore: now + 1e8,
+      units: [2, 3].map((number) => ({ number, name: 'B', start: now + 1e8, state: 'waiting' as const })),
+    },
+  ]
+  test('say in words what is drawn, and blocks of one moment stand beside each other', () => {
+    const chosen = jest.fn()
+    const { container } = render(<RingLines rings={rings} blackouts={[]} now={now} chosen={null} onChoose={chosen} />)
+    expect(
+      screen.getByRole('img', { name: 'Trial stopped: 01 failed; The rest held: 02 waits, 03 waits' }),
+    ).toBeDefined()
+    const xs = [...container.querySelectorAll('rect')].map((r) => Number(r.getAttribute('x')))
+    expect((xs[2] as number) - (xs[1] as number)).toBeGreaterThanOrEqual(30)
+    fireEvent.click(screen.getByText('03'))
+    expect(chosen).toHaveBeenCalledWith(3)
+  })
+})
+
+describe('a network', () => {
+  const units = [
+    { number: 7, name: 'Glue pot', now: '192.168.71.144', planned: '192.168.71.40' },
+    { number: 8, name: 'Lamp', now: '192.168.71.41', planned: '192.168.71.41' },
+  ]
+  const map = (subnet: string) => (
+    <SubnetMap
+      subnet={subnet}
+      pool={{ from: '192.168.71.100', to: '192.168.71.199' }}
+      groups={[]}
+      taken={['192.168.71.2']}
+      units={units}
+    />
+  )
+  test('shows who moves where, and who stays', () => {
+    const { container } = render(map('192.168.71.0/24'))
+    expect(screen.getByRole('img', { name: /unit 7 at 192\.168\.71\.40; unit 8 at 192\.168\.71\.41/ })).toBeDefined()
+    expect(container.querySelectorAll('path[stroke="var(--ochre-line)"]')).toHaveLength(1)
+    expect(container.querySelectorAll('rect[fill="var(--rule)"]')).toHaveLength(100)
+    expect(container.querySelectorAll('circle')).toHaveLength(1)
+  })
+  test('too large to draw, or none at all, says so', () => {
+    render(map('10.0.0.0/8'))
+    expect(screen.getByText(/is not drawn/)).toBeDefined()
+  })
+})

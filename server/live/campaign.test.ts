@@ -1,0 +1,93 @@
+import { sql } from 'drizzle-orm'
+import { runCommand } from '../commands'
+import type { Db } from '../db/client'
+import { codeOf, freshDatabase, runner } from '../db/testing'
+import { campaignOf, campaignUnits, firmwareInService } from './campaign'
+
+let db: Db
+let end: () => Promise<void>
+const run = runner(() => db)
+const ids: string[] = []
+const policy = {
+  firmware: 'Plainsong',
+  version: '1.5.1',
+  start: '2026-06-01T10:00:00Z',
+  utcOffset: 'Z',
+  rings: [{ name: 'Trial', count: 1 }, { name: 'The rest' }],
+}
+beforeAll(async () => {
+  ;({ db, end } = await freshDatabase())
+  for (const number of [1, 2, 3]) {
+    const id = (await run('create-unit', { number, name: `Lamp ${number}` })).id as string
+    ids.push(id)
+    await run('save-step', { unitId: id, step: 'arrive', version: 0, data: { load: number === 3 ? 'heater' : 'lamp' } })
+  }
+  // As if all of them had been proven, whatever is worked out anew meanwhile.
+  await db.execute(sql`create function proven() returns trigger language plpgsql as
+    $$ begin new.in_service := true; new.firmware := 'Plainsong 1.4.0/full'; return new; end $$`)
+  await db.execute(
+    sql`create trigger proven before insert or update on unit_state for each row execute function proven()`,
+  )
+  await db.execute(sql`update unit_state set in_service = true`)
+})
+afterAll(() => end())
+const begin = (i: number, more = {}) => runCommand(db, 'begin-update', { unitId: ids[i], ...more })
+const say = (i: number, ok: boolean, note = '') => run('say-update', { unitId: ids[i], ok, note })
+
+test('units in service with the firmware are in it, with what runs on them; what is heard counts before the record', async () => {
+  expect(await firmwareInService(db)).toEqual([{ name: 'Plainsong', units: 3 }])
+  expect((await campaignUnits(db, 'Plainsong')).map((u) => [u.number, u.installed, u.presence])).toEqual([
+    [1, '1.4.0', null],
+    [2, '1.4.0', null],
+    [3, '1.4.0', null],
+  ])
+  expect(await campaignUnits(db, 'Plain')).toEqual([])
+  const state = { fields: { fw: { value: '1.4.2', at: 5 } } }
+  await db.execute(
+    sql`insert into live_unit (unit_id, presence, flapping, state) values (${ids[1]}, 'online', false, ${JSON.stringify(state)}::jsonb)`,
+  )
+  expect((await campaignUnits(db, 'Plainsong'))[1]).toMatchObject({
+    installed: '1.4.2',
+    heard: { version: '1.4.2', at: 5 },
+  })
+})
+
+test('without a plan nothing begins; with one, only whose turn it is, and what can hurt only when somebody is sure', async () => {
+  expect(codeOf(await begin(0))).toBe('no-campaign')
+  await run('set-campaign', policy)
+  expect(codeOf(await begin(1))).toBe('not-yet')
+  expect(codeOf(await begin(0))).toBe('ok')
+  expect((await campaignOf(db))?.begun[ids[0] as string]?.before).toBe('1.4.0')
+  await say(0, true)
+  expect(codeOf(await begin(1))).toBe('ok')
+  expect(codeOf(await begin(2))).toBe('not-sure')
+  expect(codeOf(await begin(2, { sure: true }))).toBe('ok')
+})
+
+test('a failure that a person saw stops the ring; begun once more, what was said is taken back', async () => {
+  await run('set-campaign', { ...policy, version: '1.6.0' })
+  expect(codeOf(await begin(0))).toBe('ok')
+  await say(0, false, 'its relay clicks by itself')
+  expect(codeOf(await begin(1))).toBe('not-yet')
+  await run('set-campaign', { ...policy, version: '1.6.0', maxFailures: 1 })
+  expect((await campaignOf(db))?.said[ids[0] as string]?.ok).toBe(false)
+  expect(codeOf(await begin(1))).toBe('ok')
+  await run('begin-update', { unitId: ids[0] })
+  expect((await campaignOf(db))?.said).toEqual({})
+})
+
+test('another version is another update: what was begun for the last one says nothing of it', async () => {
+  await run('set-campaign', { ...policy, version: '1.7.0' })
+  expect(await campaignOf(db)).toMatchObject({ begun: {}, said: {} })
+  await run('end-campaign', {})
+  expect(await campaignOf(db)).toBeNull()
+})
+
+test.each([
+  ['a version that is none', { version: 'newest' }],
+  ['no ring', { rings: [] }],
+  ['a window of no day', { window: { days: [], from: '22:00', to: '23:00' } }],
+  ['an hour that is none', { window: { days: ['mon'], from: '25:00', to: '23:00' } }],
+])('%s is refused', async (_, wrong) =>
+  expect(codeOf(await runCommand(db, 'set-campaign', { ...policy, ...wrong }))).not.toBe('ok'),
+)
