@@ -299,10 +299,12 @@ describe('with the database away', () => {
     const noted = readdirSync(place)
     fields = fields.filter((f) => f !== first)
     const dead = first as unknown as {
+      notices: pg.Client
       timer: NodeJS.Timeout
       line: { ended: boolean; client: { stream: { destroy: () => void } } }
     }
     clearInterval(dead.timer)
+    await dead.notices.end()
     dead.line.ended = true
     dead.line.client.stream.destroy()
     expect(noted.length).toBeGreaterThan(0)
@@ -315,6 +317,27 @@ describe('with the database away', () => {
       (files) => files.length === 0,
     )
   })
+})
+
+test('two starts on one database: one listens, and the other takes its place when it ends', async () => {
+  const first = await listening()
+  await connected()
+  const second = new Field({
+    db,
+    url,
+    journal: new AckJournal(folder()),
+    standIn: { host: '127.0.0.1', port: broker.port },
+  })
+  fields.push(second)
+  const started = second.start()
+  await new Promise((done) => setTimeout(done, 700))
+  expect(second.health()).toMatchObject({ state: 'off', batch: 1 })
+  await first.end()
+  await started
+  await until(
+    () => second.health() as { state: string },
+    (h) => h.state === 'connected',
+  )
 })
 
 test('a noted message that was cut in half was never acknowledged, and is passed over', () => {

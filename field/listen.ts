@@ -16,7 +16,11 @@ import type { AckJournal } from './journal'
 const flushMs = 250
 const beatMs = 5000
 const planMs = 5000
+const askAgainMs = 450
 const forgetMs = 3_600_000
+
+/** Held while a listener lives: any number that nothing else of the app locks. */
+const onlyListener = 0x46_43_4c
 
 const strictly = new TextDecoder('utf-8', { fatal: true })
 const decode = (bytes: Uint8Array): string | null => {
@@ -72,6 +76,9 @@ export class Field {
   private timer: NodeJS.Timeout | null = null
   private ended = false
   private notices: pg.Client | null = null
+  /** This is the one listener of the database. */
+  private locked = false
+  private askedAt = 0
   private busy = Promise.resolve()
   private wanted = true
   failing = ''
@@ -80,7 +87,12 @@ export class Field {
 
   /** Reads what is known, takes in what was noted before it was killed, and begins. Waits for a database that is away. */
   async start(): Promise<void> {
-    for (;;) {
+    // Two starts in one folder share a database: one of them listens.
+    while (!this.locked && !this.ended) {
+      await this.listenForNotices()
+      if (!this.locked) await new Promise((done) => setTimeout(done, 500))
+    }
+    while (!this.ended) {
       try {
         const known = await knownStates(this.options.db)
         const last = await lastBatch(this.options.db)
@@ -91,11 +103,10 @@ export class Field {
         break
       } catch (cause) {
         this.failed(cause)
-        if (this.ended) return
         await new Promise((done) => setTimeout(done, 1000))
       }
     }
-    this.timer = setInterval(() => this.tick(), flushMs)
+    if (!this.ended) this.timer = setInterval(() => this.tick(), flushMs)
   }
 
   health(): object {
@@ -253,11 +264,15 @@ export class Field {
   }
 
   private async listenForNotices(): Promise<void> {
-    if (this.notices || this.ended) return
+    if (this.notices || this.ended || Date.now() - this.askedAt < askAgainMs) return
+    this.askedAt = Date.now()
     const client = new pg.Client({ connectionString: this.options.url })
     this.notices = client
     const lost = () => {
-      if (this.notices === client) this.notices = null
+      if (this.notices === client) {
+        this.notices = null
+        this.locked = false
+      }
       client.removeAllListeners()
       client.on('error', () => {})
       client.end().catch(() => {})
@@ -269,12 +284,18 @@ export class Field {
     })
     try {
       await client.connect()
+      const got = await client.query('select pg_try_advisory_lock($1) as alone', [onlyListener])
+      if (!got.rows[0]?.alone) {
+        lost()
+        return
+      }
       await client.query(`listen ${wishChannel}`)
+      this.locked = true
       // Whatever was asked for while nobody listened.
       this.wishes = true
       this.wanted = true
     } catch {
-      setTimeout(lost, 1000)
+      lost()
     }
   }
 
@@ -295,7 +316,8 @@ export class Field {
   /** The same batch with the same number until it stands: written twice it is there once. */
   private async write(): Promise<void> {
     const flight = this.inFlight
-    if (!flight) return
+    // Another one that listens by now writes for itself.
+    if (!flight || !this.locked) return
     this.writing = true
     try {
       this.link.counts = this.listener.counts as Record<string, number>

@@ -92,7 +92,7 @@ const setCampaign = command(campaignShape, async (c, policy) => {
   return {}
 })
 
-const endCampaign = command(z.object({}), async (c) => {
+const endCampaign = command(z.strictObject({}), async (c) => {
   const { policy } = await kept(c)
   await keepSetting(c, key, null)
   await c.tell({ kind: 'campaign-ended', sentence: `update put away: ${policy.firmware} ${policy.version}` })

@@ -52,6 +52,7 @@ const switchUnit = command(
 
 const setListener = command(
   listenerShape.omit({ secretId: true }).extend({
+    on: z.boolean(),
     /** A new password; empty takes it away, left out leaves it. */
     password: z.string().max(400).optional(),
   }),
@@ -74,7 +75,7 @@ const setListener = command(
 )
 
 /** Somebody has seen what was lost while the database was away. */
-const seenDropped = command(z.object({}), async (c) => {
+const seenDropped = command(z.strictObject({}), async (c) => {
   await c.tx.execute(sql`update live_link set dropped = '{}'`)
   await c.tell({ kind: 'dropped-seen', sentence: 'what the listener had to drop was looked at' })
   return {}

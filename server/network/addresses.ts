@@ -29,8 +29,11 @@ export async function unitsToPlan(source: Source): Promise<SiteUnit[]> {
   return found.rows as unknown as SiteUnit[]
 }
 
-export const setAddresses = command(sitePlanShape, async (c, input) => {
-  await keepSetting(c, key, input)
-  await c.tell({ kind: 'addresses-set', sentence: `the address plan is of ${input.subnet || 'no network yet'}` })
-  return {}
-})
+export const setAddresses = command(
+  sitePlanShape.extend({ subnet: sitePlanShape.shape.subnet.unwrap() }),
+  async (c, input) => {
+    await keepSetting(c, key, input)
+    await c.tell({ kind: 'addresses-set', sentence: `the address plan is of ${input.subnet || 'no network yet'}` })
+    return {}
+  },
+)
