@@ -74,6 +74,11 @@ describe('hours', () => {
     expect(screen.getByRole('img', { name: 'The last 24 hours: 200 W on average, 300 W at most' })).toBeDefined()
     expect(container.querySelectorAll('rect[fill="var(--prussian)"]')).toHaveLength(2)
   })
+  test('a load that was off all the time took nothing, and no watt is made up for it', () => {
+    const hour = now - (now % 3_600_000)
+    render(<HourBars hours={[{ hour, messages: 9, meanW: 0, mostW: 0 }]} now={now} />)
+    expect(screen.getByRole('img', { name: 'The last 24 hours: 0 W on average, 0 W at most' })).toBeDefined()
+  })
   test('nothing measured is said', () => {
     render(<HourBars hours={[]} now={now} />)
     expect(screen.getAllByRole('img', { name: /nothing was measured/ })).toHaveLength(2)

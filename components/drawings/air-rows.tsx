@@ -115,7 +115,7 @@ export function AirRows({ rows, now }: { rows: readonly AirRow[]; now: number })
                 <Line row={row} now={now} />
                 {row.says && (
                   <span
-                    className={`absolute inset-y-0 right-0 my-auto h-fit bg-sheet px-2 text-[0.85rem] ${row.watch ? 'text-ochre' : 'left-0 mx-auto w-fit text-ink-2'}`}
+                    className={`block text-[0.85rem] md:absolute md:inset-y-0 md:right-0 md:my-auto md:h-fit md:bg-sheet md:px-2 ${row.watch ? 'text-ochre' : 'text-ink-2 md:left-0 md:mx-auto md:w-fit'}`}
                   >
                     {row.says}
                   </span>

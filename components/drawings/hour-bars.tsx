@@ -20,7 +20,8 @@ interface Bar {
 }
 
 function Bars({ bars, label, ends }: { bars: readonly Bar[]; label: string; ends: [string, string] }) {
-  const most = Math.max(1, ...bars.map((b) => b.most))
+  const most = Math.max(0, ...bars.map((b) => b.most))
+  const scale = Math.max(1, most)
   const pitch = width / bars.length
   const known = bars.filter((b) => b.mean !== null)
   const mean = known.length > 0 ? known.reduce((sum, b) => sum + (b.mean ?? 0), 0) / known.length : null
@@ -38,17 +39,17 @@ function Bars({ bars, label, ends }: { bars: readonly Bar[]; label: string; ends
             <g key={b.from}>
               <rect
                 x={i * pitch + 1}
-                y={height - (b.most / most) * height}
+                y={height - (b.most / scale) * height}
                 width={Math.max(1, pitch - 2)}
-                height={(b.most / most) * height}
+                height={(b.most / scale) * height}
                 fill="var(--sheet-2)"
                 stroke="var(--rule)"
               />
               <rect
                 x={i * pitch + 1}
-                y={height - (b.mean / most) * height}
+                y={height - (b.mean / scale) * height}
                 width={Math.max(1, pitch - 2)}
-                height={(b.mean / most) * height}
+                height={(b.mean / scale) * height}
                 fill="var(--prussian)"
               />
             </g>

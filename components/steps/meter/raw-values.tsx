@@ -16,6 +16,7 @@ import { useKept } from '@/components/frame/frame-context'
 import { buttonClass, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Scrolls } from '@/components/tables/scrolls'
+import { EnergyRunFold } from './energy-run'
 
 type Props = Pick<SurfaceProps<'meter'>, 'view' | 'record' | 'choices'>
 
@@ -231,6 +232,7 @@ export function RawValues({ view, record, choices }: Props) {
       <OfBoard view={view} record={record} />
       <Take record={record} />
       {data.snapshots.length > 0 && <Taken record={record} />}
+      <EnergyRunFold />
     </div>
   )
 }

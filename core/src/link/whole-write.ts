@@ -216,7 +216,7 @@ const restartedTimes = (times: number): LinkFinding =>
     null,
     'link-restarted',
     'watch',
-    `It was lost and found again ${times} times.`,
+    times === 1 ? 'It was lost once, and found again.' : `It was lost ${times} times, and found again.`,
     'A weak supply or a loose wire looks like this.',
     'Look at both before the next one.',
   )
