@@ -43,26 +43,14 @@ export function findAddress(line: string): string | null {
 const octetsOf = (mac: string) => mac.split(':').map((o) => Number.parseInt(o, 16))
 
 /** A MAC as numbers: the first octet, the four after it, and the last. */
-interface MacNumbers {
+export interface MacNumbers {
   first: number
   middle: number
   last: number
 }
-const numbersOf = (mac: string): MacNumbers => {
+export const macNumbers = (mac: string): MacNumbers => {
   const o = octetsOf(mac) as [number, number, number, number, number, number]
   return { first: o[0], middle: ((o[1] * 256 + o[2]) * 256 + o[3]) * 256 + o[4], last: o[5] }
-}
-
-const mostKnown = 20_000
-const known = new Map<string, MacNumbers>()
-/** Read once: a list of thousands is compared with every unit. */
-function numbersKnown(mac: string): MacNumbers {
-  const there = known.get(mac)
-  if (there) return there
-  if (known.size >= mostKnown) known.clear()
-  const numbers = numbersOf(mac)
-  known.set(mac, numbers)
-  return numbers
 }
 
 /** A group address, or all zero: never a device. */
@@ -75,12 +63,13 @@ export const macRelations = ['same', 'local-bit', 'minus-one', 'plus-one', 'othe
 export type MacRelation = (typeof macRelations)[number]
 
 /** What the MAC of an entry is to a known one. */
-export function macRelation(entry: string, knownMac: string): MacRelation {
-  if (entry === knownMac) return 'same'
-  const e = numbersKnown(entry)
-  const k = numbersKnown(knownMac)
+export const macRelation = (entry: string, knownMac: string): MacRelation =>
+  relationOf(macNumbers(entry), macNumbers(knownMac))
+
+/** The same of MACs that were read before: a list of thousands is compared with every unit. */
+export function relationOf(e: MacNumbers, k: MacNumbers): MacRelation {
   if (e.middle !== k.middle) return 'other'
-  if (e.last === k.last) return e.first === (k.first ^ 2) ? 'local-bit' : 'other'
+  if (e.last === k.last) return e.first === k.first ? 'same' : e.first === (k.first ^ 2) ? 'local-bit' : 'other'
   if (e.first !== k.first) return 'other'
   if (e.last === ((k.last + 255) & 255)) return 'minus-one'
   return e.last === ((k.last + 1) & 255) ? 'plus-one' : 'other'

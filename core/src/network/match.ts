@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { inputCodes, type Outcome, parseInput, refuse } from '../edge/fault'
 import { type Finding, finding } from '../edge/finding'
 import { nth } from '../edge/nth'
-import { addressNumber, isLocalMac, type MacRelation, macRelation, parseMac } from './mac'
+import { addressNumber, isLocalMac, type MacRelation, macNumbers, macRelation, parseMac, relationOf } from './mac'
 import { readTable, type SkipReason, type TableEntry, type TableFormat, tableFormats } from './tables'
 
 const macField = z
@@ -171,39 +171,45 @@ const soughtOf = (unit: Unit): Sought => ({
   wanted: unit.hostname ? plainName(unit.hostname) : '',
 })
 
-/** Name, tail and newness: everything but the MAC relation. */
-function otherFactors(
-  unit: Unit,
-  { suffix, wanted }: Sought,
-  entry: NetworkEntry,
-  compared: boolean,
-): { factor: number; reasons: string[] } {
-  const reasons: string[] = []
-  let factor = 1
-  const apply = (reason: string, by: number) => {
-    reasons.push(reason)
-    factor *= by
-  }
+const nothing = { reason: '', by: 1 }
+function byName({ suffix, wanted }: Sought, entry: NetworkEntry): { reason: string; by: number } {
   const name = entryName(entry)
-  if (name && wanted && name === wanted) apply('name-exact', 1000)
-  else if (name && suffix.length >= 3 && name.endsWith(suffix)) apply('name-suffix', suffix.length >= 4 ? 300 : 30)
-  else if (name && (wanted || suffix.length >= 3)) apply('name-differs', 0.5)
-  if (!unit.apMac && !unit.staMac && entry.mac && /^(?:[0-9a-f]{4}|[0-9a-f]{6})$/.test(suffix)) {
-    const tail = Number.parseInt(entry.mac.replaceAll(':', '').slice(-suffix.length), 16)
-    const size = 16 ** suffix.length
-    const distance = (tail - Number.parseInt(suffix, 16) + size) % size
-    if (distance === 0) apply('mac-tail', 1000)
-    else if (distance === 1 || distance === size - 1) apply('mac-tail-near', 100)
-    else apply('mac-tail-other', 0.3)
-  }
-  if (compared) apply(entry.new ? 'new' : 'was-there', entry.new ? 8 : 0.1)
-  return { factor, reasons }
+  if (name === '') return nothing
+  if (wanted && name === wanted) return { reason: 'name-exact', by: 1000 }
+  if (suffix.length >= 3 && name.endsWith(suffix)) return { reason: 'name-suffix', by: suffix.length >= 4 ? 300 : 30 }
+  return wanted || suffix.length >= 3 ? { reason: 'name-differs', by: 0.5 } : nothing
+}
+function byTail(unit: Unit, { suffix }: Sought, entry: NetworkEntry): { reason: string; by: number } {
+  if (unit.apMac || unit.staMac || !entry.mac || !/^(?:[0-9a-f]{4}|[0-9a-f]{6})$/.test(suffix)) return nothing
+  const tail = Number.parseInt(entry.mac.replaceAll(':', '').slice(-suffix.length), 16)
+  const size = 16 ** suffix.length
+  const distance = (tail - Number.parseInt(suffix, 16) + size) % size
+  if (distance === 0) return { reason: 'mac-tail', by: 1000 }
+  return distance === 1 || distance === size - 1
+    ? { reason: 'mac-tail-near', by: 100 }
+    : { reason: 'mac-tail-other', by: 0.3 }
+}
+function byNewness(entry: NetworkEntry, compared: boolean): { reason: string; by: number } {
+  if (!compared) return nothing
+  return entry.new ? { reason: 'new', by: 8 } : { reason: 'was-there', by: 0.1 }
+}
+/** Name, tail and newness: everything but the MAC relation. */
+const otherFactor = (unit: Unit, sought: Sought, entry: NetworkEntry, compared: boolean): number =>
+  byName(sought, entry).by * byTail(unit, sought, entry).by * byNewness(entry, compared).by
+/** Why an entry weighs what it weighs: worked out for the few that are shown. */
+const reasonsOf = (unit: Unit, relation: MacRelation | null, entry: NetworkEntry, compared: boolean): string[] => {
+  const sought = soughtOf(unit)
+  return [
+    relation ?? '',
+    byName(sought, entry).reason,
+    byTail(unit, sought, entry).reason,
+    byNewness(entry, compared).reason,
+  ].filter(Boolean)
 }
 
 interface Cell {
   weight: number
   relation: MacRelation | null
-  reasons: string[]
 }
 
 interface Batch {
@@ -242,7 +248,11 @@ function batchCells(
   compared: boolean,
 ): { cells: Map<number, Cell[]>; relation: number[] } {
   const members = batch.members.map((i) => units[i] as Unit)
-  const relations = members.map((u) => entries.map((e) => (e.mac ? macRelation(e.mac, u.apMac as string) : null)))
+  const macs = entries.map((e) => (e.mac ? macNumbers(e.mac) : null))
+  const relations = members.map((u) => {
+    const own = macNumbers(u.apMac as string)
+    return macs.map((m) => (m ? relationOf(m, own) : null))
+  })
   const related = entries.map(() => 0)
   for (const r of relations)
     r.forEach((relation, j) => {
@@ -261,28 +271,34 @@ function batchCells(
   }
   const others = members.map((u) => {
     const sought = soughtOf(u)
-    return entries.map((e) => otherFactors(u, sought, e, compared))
+    return Float64Array.from(entries, (e) => otherFactor(u, sought, e, compared))
   })
-  // w[unit][hypothesis][entry]
-  const w = members.map((_, u) =>
-    prior.map((_, h) =>
-      entries.map((_, j) => macFactor(h, relations[u]?.[j] ?? null, j) * (others[u]?.[j]?.factor ?? 0)),
+  // Entries that are no kin of a unit weigh the same whatever the relation is: thousands of them, and few others.
+  const kin = relations.map((r) => r.flatMap((relation, j) => (relation === null || relation === 'other' ? [] : [j])))
+  const plain = relations.map((r, u) =>
+    Float64Array.from(r, (relation, j) =>
+      relation === null || relation === 'other' ? macFactor(0, relation, j) * (others[u]?.[j] ?? 0) : 0,
     ),
   )
-  const logE = w.map((byH) => byH.map((ws) => Math.log(1 + ws.reduce((a, b) => a + b, 0))))
+  const kinWeights = kin.map((list, u) =>
+    prior.map((_, h) => list.map((j) => macFactor(h, relations[u]?.[j] ?? null, j) * (others[u]?.[j] ?? 0))),
+  )
+  const logE = kinWeights.map((byH, u) => {
+    const alike = nth(plain, u).reduce((a, b) => a + b, 0)
+    return byH.map((ws) => Math.log(1 + alike + ws.reduce((a, b) => a + b, 0)))
+  })
 
   const cells = new Map<number, Cell[]>()
   batch.members.forEach((index, u) => {
     const logH = prior.map((p, h) => Math.log(p) + logE.reduce((s, e, v) => (v === u ? s : s + nth(e, h)), 0))
     const total = logSum(logH)
-    cells.set(
-      index,
-      entries.map((_, j): Cell => {
-        const relation = relations[u]?.[j] ?? null
-        const weight = logH.reduce((s, lh, h) => s + Math.exp(lh - total) * (w[u]?.[h]?.[j] ?? 0), 0)
-        return { weight, relation, reasons: [...(relation ? [relation] : []), ...(others[u]?.[j]?.reasons ?? [])] }
-      }),
-    )
+    const share = logH.map((lh) => Math.exp(lh - total))
+    const list = entries.map((_, j): Cell => ({ weight: plain[u]?.[j] ?? 0, relation: relations[u]?.[j] ?? null }))
+    nth(kin, u).forEach((j, n) => {
+      const cell = nth(list, j)
+      cell.weight = share.reduce((s, hr, h) => s + hr * (kinWeights[u]?.[h]?.[n] ?? 0), 0)
+    })
+    cells.set(index, list)
   })
   const logAll = prior.map((p, h) => Math.log(p) + logE.reduce((s, e) => s + nth(e, h), 0))
   const total = logSum(logAll)
@@ -295,20 +311,24 @@ function plainCells(unit: Unit, entries: readonly NetworkEntry[], compared: bool
   const sought = soughtOf(unit)
   return entries.map((entry) => {
     const relation = known && entry.mac ? macRelation(entry.mac, known) : null
-    const { factor, reasons } = otherFactors(unit, sought, entry, compared)
     const mac = relation ? table[relation] / byChance[relation] : 1
-    return { weight: mac * factor, relation, reasons: [...(relation ? [relation] : []), ...reasons] }
+    return { weight: mac * otherFactor(unit, sought, entry, compared), relation }
   })
 }
 
-function judge(cells: readonly Cell[], inBatch: boolean): { verdict: MatchVerdict; p: number[]; none: number } {
+/** @param taken entries that others claim: they weigh nothing here */
+function judge(
+  cells: readonly Cell[],
+  inBatch: boolean,
+  taken: ReadonlySet<number> = new Set(),
+): { verdict: MatchVerdict; p: number[]; none: number } {
   let sum = 1
-  for (const c of cells) sum += c.weight
+  for (const [j, c] of cells.entries()) if (!taken.has(j)) sum += c.weight
   const p = new Array<number>(cells.length)
   let best = 0
   let second = 0
   cells.forEach((c, j) => {
-    const one = c.weight / sum
+    const one = taken.has(j) ? 0 : c.weight / sum
     p[j] = one
     if (one > best) {
       second = best
@@ -353,7 +373,7 @@ export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
   )
   const afterKeys = new Set(entries.map(keyOf))
 
-  const cells: Cell[][] = units.map((unit) => plainCells(unit, entries, compared))
+  const cells: Cell[][] = []
   const inBatch = units.map(() => false)
   const batches: NetworkMatch['batches'] = []
   for (const batch of batchesOf(units)) {
@@ -370,15 +390,14 @@ export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
     })
   }
 
+  // Who is in no batch is weighed alone.
+  for (const [i, unit] of units.entries()) cells[i] ??= plainCells(unit, entries, compared)
   const first = cells.map((list, i) => judge(list, inBatch[i] as boolean))
   const claimed = new Set(first.flatMap((j) => (j.verdict === 'sure' ? [indexOfGreatest(j.p)] : [])))
   const matches = units.map((unit, i): UnitMatch & { top: number } => {
-    let list = cells[i] as Cell[]
+    const list = nth(cells, i)
     let judged = first[i] as ReturnType<typeof judge>
-    if (judged.verdict !== 'sure') {
-      list = list.map((c, j) => (claimed.has(j) ? { ...c, weight: 0 } : c))
-      judged = judge(list, inBatch[i] as boolean)
-    }
+    if (judged.verdict !== 'sure') judged = judge(list, inBatch[i] as boolean, claimed)
     const order = entries
       .map((_, j) => j)
       .filter((j) => nth(judged.p, j) >= 0.001)
@@ -390,8 +409,10 @@ export function matchNetwork(input: unknown): Outcome<NetworkMatch> {
     return {
       unit: unit.id,
       candidates: order.slice(0, 5).map((j): Candidate => {
-        const { mac, ip, hostname } = entries[j] as NetworkEntry
-        const { relation, reasons } = list[j] as Cell
+        const entry = nth(entries, j)
+        const { mac, ip, hostname } = entry
+        const { relation } = nth(list, j)
+        const reasons = reasonsOf(unit, relation, entry, compared)
         return { mac, ip, hostname, probability: nth(judged.p, j), relation, reasons }
       }),
       noneProbability: judged.none,
