@@ -17,15 +17,28 @@ export async function emptyDatabase(): Promise<{ url: string; drop: () => Promis
   const admin = async (sql: string) => {
     const client = new pg.Client({ connectionString: given })
     await client.connect()
-    await client.query(sql)
-    await client.end()
+    try {
+      await client.query(sql)
+    } finally {
+      await client.end()
+    }
   }
   await admin(`create database ${name}`)
   // What a test wrote need not survive a power cut.
   await admin(`alter database ${name} set synchronous_commit = off`)
   const url = new URL(given)
   url.pathname = `/${name}`
-  return { url: url.toString(), drop: () => admin(`drop database ${name} with (force)`) }
+  const drop = async () => {
+    for (let tries = 1; ; tries++)
+      try {
+        return await admin(`drop database if exists ${name} with (force)`)
+      } catch (cause) {
+        // The server itself may be tidying up in it at that moment: nobody but its owner ends that.
+        if (tries === 40 || (cause as { code?: string }).code !== '42501') throw cause
+        await new Promise((done) => setTimeout(done, 250))
+      }
+  }
+  return { url: url.toString(), drop }
 }
 
 /** A database with the newest schema for one test file; dropped at the end. */
