@@ -3,6 +3,7 @@ import { type Entry, runUnit } from '@fresh-coat/core/behaviour/run'
 import { identify } from '@fresh-coat/core/identify/identify'
 import { inferWhite } from '@fresh-coat/core/lights/infer'
 import { mapRaw, type Snapshot, usualLoads } from '@fresh-coat/core/metering/raw-map'
+import { matchNetwork } from '@fresh-coat/core/network/match'
 import { solvePads } from '@fresh-coat/core/pads/solve'
 import { inferPins } from '@fresh-coat/core/pins/infer'
 import { planJig } from '@fresh-coat/core/wiring/jig'
@@ -97,6 +98,14 @@ const raws: Snapshot[] = [0, 0, 12, 60, 500, 1900].map((watts, i) => ({
 }))
 const lamp = [0, 1].flatMap((a) => [0, 1].map((b) => ({ a, b, lux: 400 * b + 5 * a, tone: a })))
 const readings = twelve.pads.reduce((n, p) => n + Object.keys(p).length, 0)
+/** Ten thousand lines of a network, a hundred units of one batch. */
+const mac = (n: number) => `b8:3c:d0:${[16, 8, 0].map((s) => ((n >> s) & 255).toString(16).padStart(2, '0')).join(':')}`
+const lines = Array.from(
+  { length: 10_000 },
+  (_, i) => `192.168.${i >> 8}.${i & 255} dev br0 lladdr ${mac(i * 3)} REACHABLE`,
+).join('\n')
+const hundred = Array.from({ length: 100 }, (_, i) => ({ id: `u${i}`, apMac: mac(i * 300 + 1), family: 'LX6' }))
+const network = { tables: [{ text: lines }], units: hundred }
 console.log(`\nsolvers, against one frame of ${frameMs} ms`)
 for (const [name, run] of [
   ['identify, 3 observations', () => identify(evidence)],
@@ -110,3 +119,11 @@ for (const [name, run] of [
   const ms = once(run)
   console.log(`  ${name.padEnd(28)} ${ms.toFixed(2)} ms   ${(ms / frameMs).toFixed(3)} of a frame`)
 }
+const matched = median(
+  Array.from({ length: 5 }, () => {
+    const from = performance.now()
+    matchNetwork(network)
+    return performance.now() - from
+  }),
+)
+console.log(`  network, 10 000 lines by 100 units: ${matched.toFixed(0)} ms (aim: under 1000)`)

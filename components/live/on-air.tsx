@@ -1,5 +1,6 @@
 'use client'
 import type { LinkRow, OnAirRow, StrangeSender } from '@fresh-coat/core/live/on-air'
+import { skewTold } from '@fresh-coat/core/live/standing'
 import { useState } from 'react'
 import { type AirRow, AirRows } from '@/components/drawings/air-rows'
 import { CommandForm } from '@/components/forms/command-form'
@@ -109,7 +110,7 @@ function lineWords(link: LinkRow | null, now: number): { words: string; wrong: s
 function Oddities({ rows, link, senders }: { rows: readonly OnAirRow[]; link: LinkRow | null; senders: number }) {
   const refresh = useRefresh()
   const fluttering = rows.filter((r) => r.flapping)
-  const skewed = rows.filter((r) => Math.abs(r.skewS ?? 0) > 120)
+  const skewed = rows.filter((r) => Math.abs(r.skewS ?? 0) > skewTold)
   const dropped = Object.entries(link?.dropped ?? {})
   return (
     <ul className="grid gap-2 md:grid-cols-2">

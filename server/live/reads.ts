@@ -57,17 +57,6 @@ export async function onAirOf(source: Source, numbers: readonly number[]): Promi
   return (found.rows as unknown as StoredRow[]).map(rowOf)
 }
 
-/** How many stand how. */
-export async function airCounts(
-  source: Source,
-): Promise<{ heard: number; silent: number; gone: number; flapping: number }> {
-  const found = await source.execute(sql`select count(*)::int as heard,
-    count(*) filter (where l.presence = 'stale')::int as silent, count(*) filter (where l.presence = 'offline')::int as gone,
-    count(*) filter (where l.flapping)::int as flapping
-    from live_unit l join unit u on u.id = l.unit_id where u.struck_at is null`)
-  return found.rows[0] as never
-}
-
 /** The listener as it wrote of itself last; null where none ever ran. */
 export async function linkRow(source: Source): Promise<LinkRow | null> {
   const found = await source.execute(
