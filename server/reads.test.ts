@@ -1,7 +1,7 @@
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { painted } from '@fresh-coat/core/unit/assess'
+import { painted } from '@fresh-coat/core/unit/coats'
 import { eq } from 'drizzle-orm'
 import { lx106Image, lx106Stock } from '../demo/binaries'
 import { boardChoices, boardDossier, boardPage, boardRows } from './boards/lists'

@@ -1,5 +1,6 @@
 'use client'
-import { type Assessment, coatSpan, painted } from '@fresh-coat/core/unit/assess'
+import type { Assessment } from '@fresh-coat/core/unit/assess'
+import { coatSpan, painted } from '@fresh-coat/core/unit/coats'
 import { coats, type StepId, stepOf } from '@fresh-coat/core/unit/way'
 import Link from '@/components/link'
 import { coatPaint, twoDigits } from '@/components/paint/paint'

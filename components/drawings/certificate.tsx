@@ -1,5 +1,5 @@
 import type { Proof } from '@fresh-coat/core/steps/watch/proven'
-import type { CoatProgress } from '@fresh-coat/core/unit/assess'
+import type { CoatProgress } from '@fresh-coat/core/unit/coats'
 import { PaintBand, twoDigits } from '@/components/paint/paint'
 
 /** A day as people say it: "24 Nov 2026". */

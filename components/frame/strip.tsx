@@ -1,5 +1,6 @@
 'use client'
-import type { AssessedStep, Assessment, CoatProgress } from '@fresh-coat/core/unit/assess'
+import type { AssessedStep, Assessment } from '@fresh-coat/core/unit/assess'
+import type { CoatProgress } from '@fresh-coat/core/unit/coats'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { type CoatId, type StepId, stepOf, steps } from '@fresh-coat/core/unit/way'
 import { useState } from 'react'

@@ -1,7 +1,6 @@
 'use client'
-import { type AssessedStep, assess } from '@fresh-coat/core/unit/assess'
+import type { AssessedStep, Assessment } from '@fresh-coat/core/unit/assess'
 import { actIsOver, gateInTheWay } from '@fresh-coat/core/unit/gates'
-import { instructionsOf, tickOff } from '@fresh-coat/core/unit/steps'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { type StepId, stepIds, stepOf } from '@fresh-coat/core/unit/way'
 import { useQueryClient } from '@tanstack/react-query'
@@ -22,6 +21,7 @@ import { StepNotices, Unreadable } from './step-notices'
 import { Strip } from './strip'
 import { applyRecord, OnScreenContext, type UnitPage, usePrefetchStep } from './unit-data'
 import { useRecord } from './use-record'
+import { useRules } from './use-rules'
 import { useUnitActions } from './use-unit-actions'
 
 // They open on demand: their code comes when they do.
@@ -63,8 +63,12 @@ const workAt: Partial<Record<StepId, readonly string[]>> = {
   pins: ['listen'],
 }
 
-/** One step of one unit: the strip, the sheet with its drawing and card, what is known on demand, the one next action below. */
-export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) {
+/**
+ * One step of one unit: the strip, the sheet with its drawing and card, what is known on demand, the one next action below.
+ * @param judged where the unit stands as the server judged it; shown until the rules themselves are here
+ */
+export function UnitWorkspace({ page, step, judged }: { page: UnitPage; step: StepId; judged: Assessment }) {
+  const rules = useRules()
   const client = useQueryClient()
   const { view: stored, choices } = page
   const record = useRecord(stored.id, step, stored.records[step] as never, (saved) =>
@@ -81,7 +85,7 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
   )
 
   const view = useMemo(() => withTyped(stored, step, record.data, choices), [stored, step, record.data, choices])
-  const assessment = useMemo(() => assess(view), [view])
+  const assessment = useMemo(() => rules?.assess(view) ?? judged, [rules, view, judged])
   const here = assessment.steps.find((s) => s.id === step) as AssessedStep
   const ahead = usePrefetchStep(view.number)
   const next = following(step, assessment.steps)
@@ -171,14 +175,14 @@ export function UnitWorkspace({ page, step }: { page: UnitPage; step: StepId }) 
               setOpen('words')
             }}
           />
-          {open === 'bench' && (
+          {open === 'bench' && rules && (
             <BenchView
               title={`${twoDigits(view.number)} ${stepOf(step).title}`}
-              steps={instructionsOf(view, step)}
+              steps={rules.instructionsOf(view, step)}
               open
               onOpenChange={close}
               onTick={(id, did, reading) => {
-                const change = tickOff(view, step, id, did, reading)
+                const change = rules.tickOff(view, step, id, did, reading)
                 if (change) record.patch(change as never)
               }}
             />

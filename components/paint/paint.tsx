@@ -1,5 +1,5 @@
 import type { Finding, Severity } from '@fresh-coat/core/edge/finding'
-import type { CoatProgress } from '@fresh-coat/core/unit/assess'
+import type { CoatProgress } from '@fresh-coat/core/unit/coats'
 import type { CoatId } from '@fresh-coat/core/unit/way'
 import type { ReactNode } from 'react'
 

@@ -1,4 +1,4 @@
-import { type CoatProgress, coatSpan, painted } from '@fresh-coat/core/unit/assess'
+import { type CoatProgress, coatSpan, painted } from '@fresh-coat/core/unit/coats'
 import { useId } from 'react'
 import { coatPaint } from './paint'
 

@@ -1,4 +1,4 @@
-import { painted } from '@fresh-coat/core/unit/assess'
+import { painted } from '@fresh-coat/core/unit/coats'
 import { coats } from '@fresh-coat/core/unit/way'
 import { sql } from 'drizzle-orm'
 import type { Source } from '../db/client'

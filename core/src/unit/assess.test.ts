@@ -1,5 +1,6 @@
 import { unit } from '../testing/a-unit'
-import { assess, coatSpan, painted } from './assess'
+import { assess } from './assess'
+import { coatSpan, painted } from './coats'
 import { coats, routeIds } from './way'
 
 test('the coats follow one another along the whole way, without a gap', () => {

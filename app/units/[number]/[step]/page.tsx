@@ -1,3 +1,4 @@
+import { assess } from '@fresh-coat/core/unit/assess'
 import { isStepId, stepOf } from '@fresh-coat/core/unit/way'
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
@@ -20,5 +21,5 @@ export default async function UnitAtStep({ params }: Place) {
   if (!isStepId(step)) notFound()
   const page = await unitPage(database(), Number(number), step)
   if (!page) notFound()
-  return <UnitApp key={page.view.id} first={page} rendered={step} />
+  return <UnitApp key={page.view.id} first={page} judged={assess(page.view)} rendered={step} />
 }
