@@ -21,11 +21,13 @@ import { person } from './person'
 import { practiceCommands } from './practice/commands'
 import { secretCommands } from './secrets/commands'
 import { unitCommands } from './units/commands'
+import { endingCommands } from './units/ending'
 import { wordsCommands } from './words/commands'
 
 /** Every change of the world goes through one of these: parsed at the door, one transaction, one event. */
 const commands = {
   ...unitCommands,
+  ...endingCommands,
   ...boardCommands,
   ...attemptCommands,
   ...fileCommands,

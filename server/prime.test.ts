@@ -181,7 +181,14 @@ describe('batches and markings', () => {
     await took(50, null)
     await took(40, 10)
     await took(900, 500, false)
-    expect((await costOfRoutes(db))['module-replaced']).toEqual({ units: 3, minutes: 40, paid: 9, priced: 2 })
+    expect((await costOfRoutes(db))['module-replaced']).toEqual({
+      units: 3,
+      died: 0,
+      minutes: 40,
+      taken: [30, 50, 40],
+      paid: 9,
+      priced: 2,
+    })
   })
 })
 

@@ -5,6 +5,7 @@ import type { UnitView } from '@fresh-coat/core/unit/view'
 import { Fact, twoDigits } from '@/components/paint/paint'
 import type { Choices } from '@/components/steps/context'
 import { AnotherUnit } from '@/components/units/another-unit'
+import { GiveUp } from '@/components/units/give-up'
 import { Drawer } from './drawer'
 import { type LogEntry, LogList } from './log-list'
 
@@ -80,6 +81,9 @@ export function Known({
       </dl>
       {open.length > 0 && <p className="text-ink-2">Nobody knows yet: {open.join(', ')}.</p>}
       <SameBoard view={view} choices={choices} />
+      <div className="no-print">
+        <GiveUp view={view} />
+      </div>
       <section>
         <h3 className="text-[1.1rem]">Lately</h3>
         <LogList log={log} />

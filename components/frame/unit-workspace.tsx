@@ -11,6 +11,7 @@ import { useDesk } from '@/components/link/use-desk'
 import { twoDigits } from '@/components/paint/paint'
 import type { Choices, SurfaceProps } from '@/components/steps/context'
 import { surfaces } from '@/components/steps/surfaces'
+import { GivenUp } from '@/components/units/give-up'
 import { BottomBar } from './bottom-bar'
 import { goToConflict } from './conflict'
 import { type Frame, FrameContext, useKeptMap } from './frame-context'
@@ -121,14 +122,18 @@ export function UnitWorkspace({ page, step, judged }: { page: UnitPage; step: St
   const frame: Frame = {
     kept,
     gateLine: <GateLine view={view} step={step} />,
-    gateCard: gate && (
-      <GateCard
-        key={gate}
-        view={view}
-        step={step}
-        gate={gate}
-        confirm={(said) => void act('confirm-gate', { unitId: view.id, gate, ...said })}
-      />
+    gateCard: view.ended ? (
+      <GivenUp ended={view.ended} again={() => void act('take-up-again', { unitId: view.id })} />
+    ) : (
+      gate && (
+        <GateCard
+          key={gate}
+          view={view}
+          step={step}
+          gate={gate}
+          confirm={(said) => void act('confirm-gate', { unitId: view.id, gate, ...said })}
+        />
+      )
     ),
     notices: (
       <>

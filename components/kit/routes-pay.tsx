@@ -1,5 +1,6 @@
 'use client'
 import {
+  type ComparedRoute,
   comparedAt,
   RouteAssumption,
   type RouteAssumptions,
@@ -10,6 +11,7 @@ import {
 } from '@fresh-coat/core/calculators/routes-of-site'
 import { type Money, moneyWords, type RouteCost } from '@fresh-coat/core/unit/cost'
 import { type RouteId, routeIds, routes } from '@fresh-coat/core/unit/way'
+import { LearningDots } from '@/components/drawings/learning-dots'
 import { RouteBars } from '@/components/drawings/route-bars'
 import { CommandForm } from '@/components/forms/command-form'
 import { NumberField, Tick } from '@/components/forms/fields'
@@ -92,7 +94,47 @@ function Tornado({ comparison, words }: Pick<SiteRoutes, 'comparison'> & { words
   )
 }
 
-function Compared({ found, money }: { found: SiteRoutes | null; money: Money }) {
+const percent = (share: number) => `${Math.round(share * 100)} %`
+
+/** What one's own units say of a route: how fast one learns, and how many died on the way. */
+function OwnRecord({ route, own }: { route: ComparedRoute; own: RouteCost | undefined }) {
+  if (!own) return null
+  const tried = own.units + own.died
+  const losses =
+    own.died > 0 || route.losses === 'record'
+      ? `${own.died} of ${tried} died on the way${route.losses === 'record' ? '' : '; from ten on that is counted with'}.`
+      : ''
+  if (!route.curve && !losses) return null
+  return (
+    <section className="grid gap-1">
+      <h3 className="text-[1.05rem]">
+        {nameOf(route.id)}{' '}
+        <span className="font-normal text-ink-2">
+          {route.curve &&
+            (route.curve.rate < 0.995
+              ? `each doubling of their number takes ${percent(route.curve.rate)} of the time. `
+              : 'no unit goes quicker than the ones before. ')}
+          {losses}
+        </span>
+      </h3>
+      {route.curve && (
+        <Scrolls label={`Minutes of each unit, ${nameOf(route.id)}`}>
+          <LearningDots name={nameOf(route.id)} taken={own.taken} curve={route.curve} />
+        </Scrolls>
+      )}
+    </section>
+  )
+}
+
+function Compared({
+  found,
+  money,
+  record,
+}: {
+  found: SiteRoutes | null
+  money: Money
+  record: Partial<Record<RouteId, RouteCost>>
+}) {
   const words = (n: number) => moneyWords(n, money)
   if (!found) return <p>Two routes need a price and minutes: then they are compared.</p>
   const { comparison, compared, left } = found
@@ -109,6 +151,9 @@ function Compared({ found, money }: { found: SiteRoutes | null; money: Money }) 
         </p>
       ))}
       <BreakEvens comparison={comparison} />
+      {compared.map((c) => (
+        <OwnRecord key={c.id} route={c} own={record[c.id]} />
+      ))}
       <Tornado comparison={comparison} words={words} />
       <p className="text-ink-2">
         {own.length > 0
@@ -195,7 +240,7 @@ export function RoutesPay({
           return (
             <>
               <section className="sheet grid gap-4 p-5">
-                <Compared found={siteRoutes(v.assumed, record, money.hourWorth ?? 0)} money={money} />
+                <Compared found={siteRoutes(v.assumed, record, money.hourWorth ?? 0)} money={money} record={record} />
               </section>
               <fieldset className="flex flex-wrap gap-x-6">
                 <legend className="font-semibold">It must</legend>

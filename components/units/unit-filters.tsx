@@ -43,6 +43,9 @@ export function UnitFilters({
           {coat.name}
         </Filter>
       ))}
+      <Filter query={query} name="coat" value="ended">
+        given up
+      </Filter>
       <Filter query={query} name="waits" value="yes">
         waiting on you
       </Filter>

@@ -20,6 +20,7 @@ export interface ListRow {
   coats: Assessment['coats']
   waiting: Assessment['waiting']
   inService: boolean
+  lane: string
   next: StepId
   due: string | null
 }
@@ -36,6 +37,7 @@ function Standing({ unit }: { unit: ListRow }) {
         {stepOf(first.step).short.toLowerCase()}: {first.severity === 'error' ? 'trouble' : 'stale'}
       </span>
     )
+  if (unit.lane === 'ended') return <span className="text-ink-3">given up</span>
   return unit.inService ? 'in service' : stepOf(unit.next).short.toLowerCase()
 }
 

@@ -41,7 +41,7 @@ function rowOf(r: StoredRow): OnAirRow {
 }
 
 const columns = sql`select u.id as unit_id, u.number, u.name, u.place, l.presence, l.flapping, l.stale_at, l.usual_s, l.state
-  from live_unit l join unit u on u.id = l.unit_id where u.struck_at is null`
+  from live_unit l join unit u on u.id = l.unit_id where u.struck_at is null and u.ended is null`
 
 /** A page of those that were ever heard, by their numbers. */
 export async function onAir(source: Source, after: number, limit: number): Promise<OnAirRow[]> {

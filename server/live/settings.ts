@@ -78,7 +78,7 @@ export interface UnitOnAir {
 export async function unitsOnAir(source: Source): Promise<UnitOnAir[]> {
   const found = await source.execute(
     sql`select u.id, u.number, s.topic, s.firmware from unit u join unit_state s on s.unit_id = u.id
-        where u.struck_at is null and s.topic <> '' order by u.number`,
+        where u.struck_at is null and s.topic <> '' and s.lane <> 'ended' order by u.number`,
   )
   return found.rows as unknown as UnitOnAir[]
 }

@@ -24,7 +24,7 @@ const mostUnits = 5000
 export async function unitsToPlan(source: Source): Promise<SiteUnit[]> {
   const found = await source.execute(
     sql`select u.id, u.number, u.name, u.place, s.mac, s.address, u.slug from unit u join unit_state s on s.unit_id = u.id
-        where u.struck_at is null and (s.mac <> '' or s.address <> '') order by u.number limit ${mostUnits}`,
+        where u.struck_at is null and s.lane <> 'ended' and (s.mac <> '' or s.address <> '') order by u.number limit ${mostUnits}`,
   )
   return found.rows as unknown as SiteUnit[]
 }

@@ -103,7 +103,7 @@ export async function addressed(
     sql`select s.number, u.name, s.address, coalesce((r.data ->> 'reserved')::boolean, false) as reserved
         from unit_state s join unit u on u.id = s.unit_id
         left join step_record r on r.unit_id = u.id and r.step = 'name' and r.struck_at is null
-        where s.address <> '' order by s.number limit ${mostPlaced}`,
+        where s.address <> '' and s.lane <> 'ended' order by s.number limit ${mostPlaced}`,
   )
   return found.rows as never
 }

@@ -40,7 +40,7 @@ const benchSql = (today: string, soon: string) => sql`select json_build_object(
   'lanes', (select json_agg((select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined}
         where s.lane = l.coat and (not s.in_service or s.wait_rank is not null)
         order by s.in_service, s.number ${limit(perLane)}) x)) from (values ${coatIds}) l(coat)),
-  'atWork', (select count(*)::int from unit_state where not in_service),
+  'atWork', (select count(*)::int from unit_state where not in_service and lane <> 'ended'),
   'inService', (select count(*)::int from unit_state where in_service),
   'wetAgain', (select count(*)::int from unit_state where in_service and wait_rank is not null),
   'waiting', (select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined} where s.wait_rank is not null

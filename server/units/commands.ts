@@ -108,6 +108,7 @@ const anotherUnit = command(
 
 const takeInHand = command(z.object({ unitId: id }), async (c, { unitId }) => {
   const { unit } = await holdUnit(c, unitId)
+  if (unit.ended) throw new Refused('ended', `Unit ${two(unit.number)} is given up.`, 'Take it up again first.')
   for (const other of await c.live('unit', eq(schema.unit.inHand, true)))
     if (other.id !== unitId) await c.update('unit', other.id, null, { inHand: false })
   await c.update('unit', unitId, null, { inHand: true })
@@ -207,6 +208,12 @@ const finishStep = command(
   async (c, { unitId, step, version: seen }) => {
     const on = await holdUnit(c, unitId)
     const view = unitView(on, c.now)
+    if (view.ended)
+      throw new Refused(
+        'ended',
+        `Unit ${two(view.number)} is given up.`,
+        'Take it up again: then its steps can be finished.',
+      )
     const missing = conditionsOf(view, step).filter((x) => !x.met)
     if (missing.length > 0)
       throw new Refused(

@@ -9,7 +9,7 @@ export function unitFilterOf(query: Query): UnitFilter {
   const coat = one(query.coat)
   const sort = unitSorts.find((s) => s === one(query.sort))
   return {
-    ...(isCoatId(coat) ? { coat } : {}),
+    ...(isCoatId(coat) || coat === 'ended' ? { coat } : {}),
     ...(/^[0-9a-f-]{36}$/.test(one(query.board)) ? { board: one(query.board) } : {}),
     ...(one(query.place) ? { place: one(query.place).slice(0, 120) } : {}),
     ...(one(query.waits) ? { waits: true } : {}),

@@ -16,7 +16,7 @@ export interface ListedUnit {
   place: string
   board: string
   next: StepId
-  lane: CoatId
+  lane: CoatId | 'ended'
   inService: boolean
   inHand: boolean
   coats: Assessment['coats']
@@ -59,7 +59,7 @@ const asListed = (rows: unknown[]): ListedUnit[] => rows as ListedUnit[]
 export const unitCount = (source: Source): Promise<number> => source.$count(unit, isNull(unit.struckAt))
 
 export interface UnitFilter {
-  coat?: CoatId
+  coat?: CoatId | 'ended'
   board?: string
   place?: string
   waits?: boolean

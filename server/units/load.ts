@@ -1,6 +1,7 @@
 import { readBuild } from '@fresh-coat/core/flash/own-build'
 import type { FamilyCounts } from '@fresh-coat/core/identify/markings'
 import type { KitModule } from '@fresh-coat/core/module/map'
+import { readEnded } from '@fresh-coat/core/unit/ended'
 import type { Adapter, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
 import { attemptView, byAction, iso, troubleView, writtenBy } from '../attempts/reads'
 import { boardOf } from '../boards/bundle'
@@ -62,6 +63,7 @@ export function unitView({ unit, board, bundle }: Bundled, now: Date): UnitView 
     route: records.arrive.data.route,
     inHand: unit.inHand,
     inService: unit.inService,
+    ended: readEnded(unit.ended),
     board: known,
     records,
     gates: (bundle.gates ?? []).map((g) => ({ ...g, at: iso(g.at) })),

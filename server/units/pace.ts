@@ -43,12 +43,20 @@ export async function paceOfBoard(source: Source, boardId: string): Promise<Pace
 /** The last proven units of the workshop that routes are judged by. */
 const mostProven = 200
 
-/** What the last proven units of each route took, in minutes and in money. */
+/** What the last proven units of each route took, in minutes and in money, one after the other; and how many died on the way. */
 export async function costOfRoutes(source: Source): Promise<Partial<Record<RouteId, RouteCost>>> {
   const { rows } = await source.execute<{ route: RouteId } & RouteCost>(sql`
-    select route, percentile_cont(0.5) within group (order by minutes) as minutes, count(*)::int as units,
-      percentile_cont(0.5) within group (order by paid) as paid, count(paid)::int as priced
-    from (select * from unit_pace where proven order by begun_at desc limit ${mostProven}) p
+    with last as (
+      (select * from unit_pace where proven order by begun_at desc limit ${mostProven})
+      union all (select p.* from unit_pace p join unit u on u.id = p.unit_id
+        where not p.proven and u.ended ->> 'how' = 'died' order by p.begun_at desc limit ${mostProven})
+    )
+    select route, coalesce(percentile_cont(0.5) within group (order by minutes) filter (where p.proven), 0) as minutes,
+      count(*) filter (where p.proven)::int as units, count(*) filter (where not p.proven)::int as died,
+      coalesce(json_agg(minutes order by p.begun_at) filter (where p.proven), '[]') as taken,
+      percentile_cont(0.5) within group (order by paid) filter (where p.proven) as paid,
+      count(paid) filter (where p.proven)::int as priced
+    from last p
       join unit u on u.id = p.unit_id and u.struck_at is null
       join step_record r on r.unit_id = p.unit_id and r.step = 'arrive' and r.struck_at is null
       cross join lateral (select r.data->>'route' as route, (r.data->>'paid')::double precision as paid) said

@@ -17,7 +17,7 @@ export interface UnitParts {
 
 /** Which fields of the view follow from rows of a table. */
 const fieldsOf: Partial<Record<TableName, (keyof UnitView)[]>> = {
-  unit: ['number', 'name', 'place', 'version', 'inHand', 'inService', 'board', 'topic', 'slugClash'],
+  unit: ['number', 'name', 'place', 'version', 'inHand', 'inService', 'ended', 'board', 'topic', 'slugClash'],
   gate: ['gates'],
   attempt: ['attempts', 'reads', 'struck', 'board'],
   trouble: ['troubles'],

@@ -1,3 +1,4 @@
+import type { Ended } from '@fresh-coat/core/unit/ended'
 import { sql } from 'drizzle-orm'
 import {
   boolean,
@@ -26,6 +27,8 @@ export const unit = pgTable(
     boardId: uuid('board_id').references(() => board.id),
     inHand: boolean('in_hand').notNull().default(false),
     inService: boolean('in_service').notNull().default(false),
+    /** How, when and why its way ended; null while it is made or serves. */
+    ended: jsonb('ended').$type<Ended>(),
     createdAt: at('created_at').notNull().defaultNow(),
     /** Its level in topics, unique in the site. Once it serves, no other unit changes it. */
     slug: text('slug').notNull().default(''),

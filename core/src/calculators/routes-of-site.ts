@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { RouteCost } from '../unit/cost'
 import { type RouteId, routeIds } from '../unit/way'
+import { type LearningCurve, learningAhead, learningOf } from './learning'
 import { compareRoutes, type RouteComparison } from './route-compare'
 
 /** Which route pays, with what a place assumes and what its own record says (brief 04 §4). */
@@ -73,12 +74,27 @@ export const usualAssumptions: RouteAssumptions = {
 
 /** So many proven units of a route say more than an assumption. */
 export const enoughUnits = 3
+/** So many tries of a route say more about how many die than an assumption. */
+export const enoughTries = 10
 export const comparedAt = [1, 5, 20] as const
+
+/** Beyond that no number of tries is a plan. */
+const mostLost = 0.95
+
+export interface ComparedRoute {
+  id: RouteId
+  minutes: 'assumed' | 'record'
+  price: 'assumed' | 'record'
+  /** How many die. */
+  losses: 'assumed' | 'record'
+  /** How fast one learns, from units of one's own; null below five of them. */
+  curve: LearningCurve | null
+}
 
 export interface SiteRoutes {
   comparison: RouteComparison
   /** Routes that are compared, with where their minutes and price come from. */
-  compared: { id: RouteId; minutes: 'assumed' | 'record'; price: 'assumed' | 'record' }[]
+  compared: ComparedRoute[]
   /** Routes that nobody has said enough of. */
   left: RouteId[]
 }
@@ -95,24 +111,33 @@ export function siteRoutes(
     const a = assumed.routes[id] ?? RouteAssumption.parse({})
     const own = record[id]
     const seen = own !== undefined && own.units >= enoughUnits && own.minutes > 0
+    const curve = own ? learningOf(own.taken) : null
+    const ahead = curve && learningAhead(curve, comparedAt[comparedAt.length - 1] ?? 1)
+    const tried = own !== undefined && own.units + own.died >= enoughTries
     const priced = own !== undefined && own.priced >= enoughUnits && own.paid !== null
     const unitPrice = priced ? own.paid : a.unitPrice
-    const minutesFirst = seen ? own.minutes : a.minutesFirst
+    const minutesFirst = ahead ? ahead.first : seen ? own.minutes : a.minutesFirst
     if (unitPrice === null || minutesFirst === null) {
       left.push(id)
       return []
     }
-    compared.push({ id, minutes: seen ? 'record' : 'assumed', price: priced ? 'record' : 'assumed' })
+    compared.push({
+      id,
+      minutes: seen ? 'record' : 'assumed',
+      price: priced ? 'record' : 'assumed',
+      losses: tried ? 'record' : 'assumed',
+      curve,
+    })
     return [
       {
         id,
         unitPrice,
         fixedCost: a.fixedCost,
         minutesFirst,
-        // Own units are timed as they are: what was learned by then is in it.
-        learningRate: seen ? 1 : a.learningRate,
+        // A few own units are timed as they are: what was learned by then is in it. More of them say how fast one learns.
+        learningRate: ahead ? ahead.rate : seen ? 1 : a.learningRate,
         minMinutes: seen ? 0 : a.minMinutes,
-        failProb: a.failPct / 100,
+        failProb: tried ? Math.min(mostLost, own.died / (own.units + own.died)) : a.failPct / 100,
         criteria: a.criteria,
       },
     ]

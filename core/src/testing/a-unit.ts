@@ -60,6 +60,7 @@ export function unit(records: Records = {}, more: Partial<UnitView> = {}, done: 
     route: records.arrive?.route ?? null,
     inHand: true,
     inService: false,
+    ended: null,
     board,
     records: Object.fromEntries(
       stepIds.map((s) => [

@@ -83,7 +83,7 @@ export function assess(view: UnitView): Assessment {
     order.find((id) => !settled(stateOf(id)) && stateOf(id) !== 'stale') ??
     order.find((id) => stateOf(id) === 'stale') ??
     'watch'
-  const inService = view.inService && view.records.prove.done !== null
+  const inService = view.inService && view.ended === null && view.records.prove.done !== null
 
   const assessed = steps.map((step): AssessedStep => {
     const { state, because } = states.get(step.id) as { state: StepState; because: string }
@@ -108,13 +108,14 @@ export function assess(view: UnitView): Assessment {
         name: coat.name,
         done: members.filter((s) => settled(stateOf(s.id))).length,
         of: members.length,
-        active: coat.id === lane && !inService,
+        active: coat.id === lane && !inService && view.ended === null,
       }
     }),
     next,
     lane: inService ? 'hang' : lane,
     inService,
-    waiting: waitingOn(view, assessed),
+    // Whatever is open about it waits for nobody any more.
+    waiting: view.ended ? [] : waitingOn(view, assessed),
   }
 }
 

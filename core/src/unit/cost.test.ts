@@ -4,16 +4,19 @@ import { costWords, inAll, moneyWords, readMoney } from './cost'
 const yard = { currency: '€', hourWorth: 12, prices: [] }
 
 test('a route says minutes, money and both together', () => {
-  expect(costWords({ units: 3, minutes: 52.4, paid: 9.5, priced: 2 }, yard)).toBe(
+  expect(costWords({ units: 3, died: 0, minutes: 52.4, taken: [], paid: 9.5, priced: 2 }, yard)).toBe(
     'the last 3: 52 min, 9.50 €; 19.98 € with the work',
   )
   expect(
-    costWords({ units: 1, minutes: 40, paid: 9.5, priced: 1 }, { currency: '', hourWorth: null, prices: [] }),
+    costWords(
+      { units: 1, died: 0, minutes: 40, taken: [], paid: 9.5, priced: 1 },
+      { currency: '', hourWorth: null, prices: [] },
+    ),
   ).toBe('the last one: 40 min, 9.50')
 })
 
 test('a price that nobody wrote down is said to be missing, never counted as nothing', () => {
-  expect(costWords({ units: 2, minutes: 30, paid: null, priced: 0 }, yard)).toBe(
+  expect(costWords({ units: 2, died: 0, minutes: 30, taken: [], paid: null, priced: 0 }, yard)).toBe(
     'the last 2: 30 min, nobody wrote a price down',
   )
   expect(inAll(null, 30, yard)).toBeNull()

@@ -32,7 +32,11 @@ export const pricesInOrder = (prices: readonly EnergyPrice[]): EnergyPrice[] =>
 /** What the proven units of a route took, each a median: minutes at the bench of all of them, money paid of those with a price. */
 export type RouteCost = {
   units: number
+  /** Of units that never came so far, how many died. */
+  died: number
   minutes: number
+  /** Minutes of each proven unit, in the order they were begun. */
+  taken: number[]
   paid: number | null
   priced: number
 }

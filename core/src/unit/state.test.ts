@@ -2,6 +2,7 @@ import { inspectDump } from '../dump/inspect'
 import { noise } from '../image/build'
 import { aCalibration } from '../testing/a-calibration'
 import { board, dump, lx106, unit } from '../testing/a-unit'
+import { endedSentence, readEnded } from './ended'
 import { nameOf, stateOf } from './state'
 
 const calibration = (due: string | null) => aCalibration({ gain: 1, worstAfterPct: null, due })
@@ -114,3 +115,32 @@ describe('how a unit is called in topics by itself', () => {
 
 test('the board of a unit lends its name to the search', () =>
   expect(stateOf(unit({}, { board: { ...board, name: 'Quoinsby Q4 12 V' } })).search).toContain('quoinsby q4 12 v'))
+
+describe('a unit that is given up', () => {
+  const ended = { how: 'died' as const, on: '2026-11-12', why: 'the regulator shorted' }
+  test('waits for nobody and is due for nothing, whatever was open', () => {
+    const reads = [dump(noise(65536, 1), 1, 'a'), dump(noise(65536, 2), 2, 'b')]
+    const open = unit({ arrive: { route: 'wires-in-place' }, backup: {} }, { files: reads })
+    expect(stateOf(open)).toMatchObject({ waitRank: 1, metering: true })
+    expect(stateOf({ ...open, ended })).toMatchObject({
+      lane: 'ended',
+      inService: false,
+      waiting: [],
+      waitRank: null,
+      due: null,
+      troubles: 0,
+      metering: false,
+    })
+  })
+  test('says how and when, in one sentence with one full stop', () => {
+    expect(endedSentence({ ...ended, why: 'the regulator shorted. ' })).toBe(
+      'Died on 2026-11-12: the regulator shorted.',
+    )
+    expect(endedSentence({ ...ended, how: 'put-away', why: '' })).toBe('Put away on 2026-11-12.')
+  })
+  test('what is stored of its end and cannot be read counts as none', () => {
+    expect(readEnded({ how: 'sold', on: '2026-11-12', why: '' })).toBeNull()
+    expect(readEnded(ended)).toEqual(ended)
+    expect(readEnded(null)).toBeNull()
+  })
+})

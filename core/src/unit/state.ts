@@ -15,7 +15,8 @@ export interface UnitState {
   number: number
   boardId: string | null
   next: Assessment['next']
-  lane: Assessment['lane']
+  /** Where it hangs on the rack; a unit whose way is over hangs on none. */
+  lane: Assessment['lane'] | 'ended'
   inService: boolean
   coats: Assessment['coats']
   waiting: Assessment['waiting']
@@ -79,19 +80,19 @@ const rankOf = (waiting: Assessment['waiting']): UnitState['waitRank'] =>
 /** The state of a unit as of its day; the same view always gives the same state. */
 export function stateOf(view: UnitView): UnitState {
   const { next, lane, inService, coats, waiting } = assess(view)
-  const due = dues(view)
+  const due = view.ended ? [] : dues(view)
   const { join, identify, check, wire, open, meter } = view.records
   const name = view.name
   return {
     number: view.number,
     boardId: view.board?.id ?? null,
     next,
-    lane,
+    lane: view.ended ? 'ended' : lane,
     inService,
     coats,
     waiting,
     waitRank: rankOf(waiting),
-    troubles: view.troubles.filter((t) => t.closedAt === null).length,
+    troubles: view.ended ? 0 : view.troubles.filter((t) => t.closedAt === null).length,
     due: due[0]?.day ?? null,
     dueWhat: due[0]?.what ?? '',
     holdsUntil: due.map((d) => dayAfter(d.day)).find((day) => day > view.today) ?? null,
@@ -109,7 +110,7 @@ export function stateOf(view: UnitView): UnitState {
     backup: backupOf(view).state,
     imageId: check.data.fileId,
     adapterId: wire.data.adapterId,
-    metering: view.board?.hasMeter === true && !meter.data.noMeter,
+    metering: view.board?.hasMeter === true && !meter.data.noMeter && view.ended === null,
     calibration: view.calibrations[0] ?? null,
     openMinutes: open.data.minutes,
     hasMarks: open.data.marks.length > 0,

@@ -13,6 +13,7 @@ import type { TroubleAnswer } from '../trouble/troubleshoot'
 import type { Air } from './air'
 import type { KeptTable } from './chip-layout'
 import type { Money } from './cost'
+import type { Ended } from './ended'
 import type { StepData } from './records'
 import type { FactId, GateId, RouteId, StepId } from './way'
 
@@ -287,6 +288,8 @@ export interface UnitView {
   route: RouteId | null
   inHand: boolean
   inService: boolean
+  /** Its way is over; null while it is made or serves. */
+  ended: Ended | null
   board: BoardKnowledge | null
   records: { [S in StepId]: StepRecord<S> }
   gates: GateRecord[]
