@@ -1,4 +1,5 @@
 import { plainGain } from '@fresh-coat/core/metering/told'
+import { takenKey } from '@fresh-coat/core/steps/meter/quantity'
 import type { Calibration } from '@fresh-coat/core/unit/view'
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
@@ -14,12 +15,18 @@ const Result = z.object({
   points: z.array(z.object({ errAfterPct: z.number().nullish() })).catch([]),
 })
 const Input = z.object({ quantity: z.string().catch('P') })
+const TakenPoints = z
+  .array(z.object({ indicated: z.number(), reference: z.number(), role: z.string().catch('fit') }))
+  .catch([])
+const TakenZeros = z.array(z.number()).catch([])
 
 /** A calibration as a query gives it as JSON: of its input the quantity, and all of it where an offset was fitted. */
 export interface JsonCalibration {
   id: string
   at: string
   input: unknown
+  points: unknown
+  zeros: unknown
   result: unknown
   firmware: string
 }
@@ -39,6 +46,7 @@ export function calibrationView(c: JsonCalibration): Calibration {
     worstAfterPct: errors.length ? Math.max(...errors) : null,
     due: result.due,
     firmware: c.firmware,
+    taken: takenKey({ points: TakenPoints.parse(c.points), zeros: TakenZeros.parse(c.zeros) }),
   }
 }
 

@@ -104,7 +104,7 @@ const bundleSql = (maps: SQL): SQL<UnitBundle> => sql<UnitBundle>`json_build_obj
   'written', ${writtenSql(attempts)},
   'calibrations', (select json_agg(json_build_object('id', c.id, 'at', c.at, 'input', case
       when c.result ->> 'model' = 'gainOffset' then c.input::json else json_build_object('quantity', c.input -> 'quantity') end,
-      'result', c.result, 'firmware', c.firmware) order by c.at desc) from (select * from calibration where unit_id = ${id}
+      'points', c.input -> 'points', 'zeros', c.input -> 'zeroReadings', 'result', c.result, 'firmware', c.firmware) order by c.at desc) from (select * from calibration where unit_id = ${id}
       and struck_at is null order by at desc ${limit(limits.calibrations)}) c),
   'hubTests', (select json_agg(json_build_object('id', h.id, 'at', h.at, 'by', h.by, 'hub', coalesce(hub.name, ''),
       'direction', h.direction, 'ok', h.ok, 'seen', h.seen, 'basis', h.basis) order by h.at desc) from (select * from hub_test

@@ -1,8 +1,9 @@
 'use client'
 import type { MeterFit } from '@fresh-coat/core/metering/fit'
 import { type NextPoint, wantedZeros } from '@fresh-coat/core/metering/next-point'
-import { newestCalibrations } from '@fresh-coat/core/steps/meter/quantity'
+import { calibrateAgain, newestCalibrations } from '@fresh-coat/core/steps/meter/quantity'
 import { type ReactNode, useState } from 'react'
+import { dayWords } from '@/components/drawings/certificate'
 import { Choice, NumberField } from '@/components/forms/fields'
 import { Card, Count, Counts } from '@/components/frame/card'
 import { useKept } from '@/components/frame/frame-context'
@@ -114,7 +115,7 @@ export function TakePoint({
 }
 
 /** The factor as it stands, and the way to keep it. */
-export function Result({ fit, unit, save }: { fit: MeterFit; unit: string; save: () => void }) {
+export function Result({ fit, unit, save }: { fit: MeterFit; unit: string; save: (() => void) | null }) {
   const offset =
     fit.model === 'gainOffset' ? ` ${fit.offset < 0 ? '−' : '+'} ${Math.abs(fit.offset).toFixed(3)} ${unit}` : ''
   return (
@@ -130,8 +131,29 @@ export function Result({ fit, unit, save }: { fit: MeterFit; unit: string; save:
           {fit.minDetectable === null ? 'read zero three times to know' : `${fit.minDetectable.toPrecision(3)} ${unit}`}
         </span>
       </p>
-      <button type="button" className={`${buttonClass('plain')} justify-self-start`} onClick={save}>
-        Save this calibration
+      {save && (
+        <button type="button" className={`${buttonClass('plain')} justify-self-start`} onClick={save}>
+          Save this calibration
+        </button>
+      )}
+    </div>
+  )
+}
+
+/** What lies on the bench went into a calibration: the next one begins with an empty bench. */
+export function Again({ record, at }: { record: Props['record']; at: string }) {
+  return (
+    <div className="grid gap-2 border-t border-rule pt-2.5">
+      <p className="text-ink-2">
+        The points of {dayWords(at.slice(0, 10))} stay with the calibration they went into. A unit that was told its
+        factor counts otherwise since: another calibration begins with an empty bench.
+      </p>
+      <button
+        type="button"
+        className={`${buttonClass('plain')} justify-self-start`}
+        onClick={() => record.patch(calibrateAgain())}
+      >
+        Calibrate it again
       </button>
     </div>
   )

@@ -3,6 +3,7 @@ import type { Finding } from '@fresh-coat/core/edge/finding'
 import { fitMeter, type MeterFit } from '@fresh-coat/core/metering/fit'
 import { nextPoint } from '@fresh-coat/core/metering/next-point'
 import { fitInputOf, ratedAmpsOf, supplyVoltsOf } from '@fresh-coat/core/steps/meter/facts'
+import { savedFrom } from '@fresh-coat/core/steps/meter/quantity'
 import { useState } from 'react'
 import { ErrorPlot, type ErrorPoint } from '@/components/drawings/error-plot'
 import { Tick } from '@/components/forms/fields'
@@ -10,7 +11,7 @@ import { Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { ChosenPoint, PointCard, Result, Saved, TakePoint } from './card'
+import { Again, ChosenPoint, PointCard, Result, Saved, TakePoint } from './card'
 import { Energy } from './energy'
 import { PastePairs, type Point, PointsTable, Zeros } from './points'
 import { Pulse } from './pulse'
@@ -111,6 +112,11 @@ export function MeterSurface(props: Props) {
   const load = next.kind === 'spread' || next.kind === 'verify' ? next.load : null
   const here = assessment.steps.find((s) => s.id === 'meter')
   const point = data.points.find((p) => p.id === chosen)
+  const savedAs = savedFrom(view, data)
+  // A calibration that still holds does not end the one that is going on: its points are asked for until they are enough.
+  const settled = savedAs !== null || (here?.ready === true && next.kind === 'enough')
+  // Points of another day would stand beside readings of a unit that was told a factor since.
+  const addable = here?.ready && (!savedAs || savedAs.at.slice(0, 10) === view.today)
   return (
     <StepSheet
       title="Calibrate the meter"
@@ -129,9 +135,16 @@ export function MeterSurface(props: Props) {
       findings={(fit?.findings ?? []) as Finding[]}
       verdict={<Verdict fit={fit} unit={unit} fault={fault} />}
       card={
-        here?.ready && !point ? (
-          <Standing conditions={here.conditions}>
-            {fit && <Result fit={fit} unit={unit} save={() => void act('save-calibration', { unitId: view.id })} />}
+        settled && !point ? (
+          <Standing conditions={here?.conditions ?? []}>
+            {fit && (
+              <Result
+                fit={fit}
+                unit={unit}
+                save={savedAs ? null : () => void act('save-calibration', { unitId: view.id })}
+              />
+            )}
+            {savedAs && <Again record={record} at={savedAs.at} />}
             <Saved view={view} quantity={data.quantity} />
           </Standing>
         ) : point ? (
@@ -141,7 +154,7 @@ export function MeterSurface(props: Props) {
         )
       }
       more={[
-        here?.ready && { name: 'Take another point', content: <TakePoint view={view} record={record} unit={unit} /> },
+        addable && { name: 'Take another point', content: <TakePoint view={view} record={record} unit={unit} /> },
         fit !== null && {
           id: 'told',
           name: 'What to tell the unit',

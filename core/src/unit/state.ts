@@ -74,6 +74,13 @@ function establishedOf(view: UnitView): Family | null {
   return data.decision?.family ?? done.family ?? null
 }
 
+/** What lists show of a calibration; the points it was made of stay with the unit. */
+function listedCalibration(last: Calibration | undefined): Calibration | null {
+  if (!last) return null
+  const { taken: _, ...shown } = last
+  return shown
+}
+
 const rankOf = (waiting: Assessment['waiting']): UnitState['waitRank'] =>
   waiting.length === 0 ? null : waiting.some((w) => w.severity === 'error') ? 1 : 2
 
@@ -111,7 +118,7 @@ export function stateOf(view: UnitView): UnitState {
     imageId: check.data.fileId,
     adapterId: wire.data.adapterId,
     metering: view.board?.hasMeter === true && !meter.data.noMeter && view.ended === null,
-    calibration: view.calibrations[0] ?? null,
+    calibration: listedCalibration(view.calibrations[0]),
     openMinutes: open.data.minutes,
     hasMarks: open.data.marks.length > 0,
     search: [name, view.place, join.data.address, join.data.mac, view.topic, view.board?.name]

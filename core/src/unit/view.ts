@@ -147,6 +147,8 @@ export interface Calibration {
   worstAfterPct: number | null
   due: string | null
   firmware: string
+  /** The points and zeros it was made of, as one text to compare; absent in lists. */
+  taken?: string
 }
 
 export const testDirections = ['hub to unit', 'button to hub'] as const

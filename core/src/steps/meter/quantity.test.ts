@@ -4,7 +4,15 @@ import { unit } from '../../testing/a-unit'
 import { emptyRecord, type StepData } from '../../unit/records'
 import { stateOf } from '../../unit/state'
 import { conditionsOf } from '../../unit/steps'
-import { calibrationDue, newestCalibrations, type Quantity, toQuantity } from './quantity'
+import {
+  calibrateAgain,
+  calibrationDue,
+  newestCalibrations,
+  type Quantity,
+  savedFrom,
+  takenKey,
+  toQuantity,
+} from './quantity'
 
 const quantity = fc.constantFrom<Quantity>('P', 'I', 'V')
 const put = (data: StepData['meter'], to: Quantity): StepData['meter'] => ({ ...data, ...toQuantity(data, to) })
@@ -40,6 +48,44 @@ test('a quantity begins with steps and limits of its own, and finds those again 
   expect([amps.indicatedResolution, amps.limitAbs, amps.factor]).toEqual([0.001, 0.01, null])
   expect(put(amps, 'P')).toMatchObject({ quantity: 'P', limitPct: 1, factor: 1.2 })
   expect(toQuantity(watts, 'P')).toEqual({})
+})
+
+describe('what lies on the bench', () => {
+  const points = [
+    { id: 'p1', indicated: 57.6, reference: 60, role: 'fit' as const },
+    { id: 'p2', indicated: 960, reference: 1000, role: 'verify' as const },
+  ]
+  const bench = { ...emptyRecord('meter'), points, zeros: [0.1], factor: 1.2, warm: true }
+  const made = aCalibration({ taken: takenKey(bench) })
+  test('is that of the newest calibration while nothing was changed since, by whatever name its points go', () => {
+    expect(savedFrom({ calibrations: [made] }, bench)).toBe(made)
+    const renamed = { ...bench, points: points.map((p) => ({ ...p, id: `x${p.id}` })) }
+    expect(savedFrom({ calibrations: [made] }, renamed)).toBe(made)
+  })
+  test('is no saved one once a point moves, is kept out, or a zero is taken; nor of another quantity or an older one', () => {
+    const [first, second] = points as [(typeof points)[0], (typeof points)[1]]
+    for (const other of [
+      { ...bench, points: [{ ...first, indicated: 57.7 }, second] },
+      { ...bench, points: [{ ...first, role: 'verify' as const }, second] },
+      { ...bench, points: [first] },
+      { ...bench, zeros: [0.1, 0.1] },
+      { ...bench, quantity: 'I' as const },
+    ])
+      expect(savedFrom({ calibrations: [made] }, other)).toBeNull()
+    const newer = aCalibration({ id: 'n', taken: takenKey({ points: [], zeros: [] }) })
+    expect(savedFrom({ calibrations: [newer, made] }, bench)).toBeNull()
+    expect(savedFrom({ calibrations: [newer] }, { ...bench, points: [], zeros: [] })).toBeNull()
+  })
+  test('begins empty for another calibration, with its steps and limits as they were; the factor is looked up anew', () => {
+    expect({ ...bench, ...calibrateAgain() }).toMatchObject({
+      points: [],
+      zeros: [],
+      factor: null,
+      warm: false,
+      limitPct: bench.limitPct,
+      instrumentId: bench.instrumentId,
+    })
+  })
 })
 
 describe('calibrations of several quantities', () => {

@@ -28,6 +28,26 @@ export function toQuantity(data: Meter, quantity: Quantity): Partial<Meter> {
 export const newestCalibrations = (view: Pick<UnitView, 'calibrations'>): Calibration[] =>
   view.calibrations.filter((c, i, all) => all.findIndex((other) => other.quantity === c.quantity) === i)
 
+interface Taken {
+  points: readonly { indicated: number | null; reference: number | null; role: string }[]
+  zeros: readonly number[]
+}
+/** What was taken on the bench as one text: equal where the points and zeros are, in their order. */
+export const takenKey = ({ points, zeros }: Taken): string =>
+  JSON.stringify([points.map((p) => [p.indicated, p.reference, p.role]), zeros])
+
+/** The calibration that what lies on the bench went into; null where it was never saved, or changed since. */
+export function savedFrom(view: Pick<UnitView, 'calibrations'>, data: Meter): Calibration | null {
+  const last = newestCalibrations(view).find((c) => c.quantity === data.quantity)
+  return last && data.points.length > 0 && last.taken === takenKey(data) ? last : null
+}
+
+/**
+ * The bench for another calibration: empty, since points from before the unit was told its factor say nothing of how it is now.
+ * What was taken stays with the calibration that was made of it.
+ */
+export const calibrateAgain = (): Partial<Meter> => ({ points: [], zeros: [], factor: null, warm: false })
+
 /** The day on which the first of them falls due; null where none has one. */
 export const calibrationDue = (view: Pick<UnitView, 'calibrations'>): string | null =>
   newestCalibrations(view)
