@@ -246,18 +246,16 @@ const name: Work = (at) => at.enter('name', { reserved: true })
 
 const hub: Work = async (at, yard) => {
   await at.enter('hub', { hubId: at.things.hub })
-  await yard.run('add-hub-test', {
-    unitId: at.unitId,
-    direction: 'hub to unit',
-    ok: true,
-    seen: 'the load went on and off',
-  })
-  await yard.run('add-hub-test', {
-    unitId: at.unitId,
-    direction: 'button to hub',
-    ok: true,
-    seen: 'Mantel showed the press',
-  })
+  const seen = [
+    ['details in the unit', 'its page says connected'],
+    ['shown by the hub', 'its topic stands in the list'],
+    ['named and placed', 'its name, its room, its number on the icon'],
+    ['hub to unit', 'the load went on and off'],
+    ['button to hub', 'Mantel showed the press'],
+    ['automations', 'no automation uses it'],
+  ] as const
+  for (const [direction, what] of seen)
+    await yard.run('add-hub-test', { unitId: at.unitId, direction, ok: true, seen: what })
   if (at.role.number === 21)
     await yard.run('keep-secret', {
       unitId: at.unitId,

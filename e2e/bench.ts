@@ -127,3 +127,19 @@ export async function inDrawer(
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog')).toHaveCount(0)
 }
+
+/** Everything that Hub asks of a unit with a button, each with what was seen. */
+export async function hubSeen(page: Page, load: string): Promise<void> {
+  for (const [ask, saw, say] of [
+    [/details in it/, 'its page says connected', 'They are in'],
+    [/Does the hub show it/, 'its topic stands in the list', 'It shows it'],
+    [/its name, its room/, 'named, with its number on the icon', 'It has'],
+    [/from the hub/, load, 'Seen'],
+    [/Press its button/, 'Mantel showed the press', 'Seen'],
+  ] as const) {
+    await expect(card(page).getByRole('heading', { name: ask })).toBeVisible()
+    await page.getByLabel('What you saw', { exact: true }).fill(saw)
+    await answer(page, ask, say)
+  }
+  await answer(page, /Fire every automation/, 'None uses it')
+}

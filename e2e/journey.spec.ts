@@ -9,6 +9,7 @@ import {
   fileOf,
   gate,
   goOn,
+  hubSeen,
   inDrawer,
   inWords,
   newUnit,
@@ -201,14 +202,7 @@ test('a unit of a known board, from its sealed case to in service', async ({ pag
   await answer(page, /address reserved/, 'Yes, reserved for this MAC')
   await done(page, 'Name and address', at('hub'))
 
-  for (const [ask, saw] of [
-    [/from the hub/, 'the desk lamp went on and off'],
-    [/Press its button/, 'Mantel showed the press'],
-  ] as const) {
-    await expect(card(page).getByRole('heading', { name: ask })).toBeVisible()
-    await page.getByLabel('What you saw', { exact: true }).fill(saw)
-    await answer(page, ask, 'Seen')
-  }
+  await hubSeen(page, 'the desk lamp went on and off')
   await done(page, 'Hub', at('prove'))
 
   await answer(page, 'How did it come back?', 'As wanted')
@@ -421,11 +415,7 @@ test('a unit of an unknown board teaches it, and the next one is asked less', as
   await done(page, 'Meter', at('name'))
   await answer(page, /address reserved/, 'Yes, reserved for this MAC')
   await done(page, 'Name and address', at('hub'))
-  for (const ask of [/from the hub/, /Press its button/]) {
-    await expect(card(page).getByRole('heading', { name: ask })).toBeVisible()
-    await page.getByLabel('What you saw', { exact: true }).fill('seen it')
-    await answer(page, ask, 'Seen')
-  }
+  await hubSeen(page, 'seen it')
   await done(page, 'Hub', at('prove'))
   await answer(page, 'How did it come back?', 'As wanted')
   await done(page, 'Prove', at('watch'))

@@ -45,10 +45,10 @@ function Box({ x, title, note }: { x: number; title: string; note: string }) {
   const cut = (s: string, n: number) => (s.length > n ? `${s.slice(0, n - 1)}…` : s)
   return (
     <g>
-      <rect x={x} y="60" width="220" height="280" rx="20" fill="var(--sheet-2)" stroke="var(--ink)" strokeWidth="3" />
+      <rect x={x} y="40" width="220" height="280" rx="20" fill="var(--sheet-2)" stroke="var(--ink)" strokeWidth="3" />
       <text
         x={x + 110}
-        y="205"
+        y="185"
         textAnchor="middle"
         className="font-title"
         fontSize="27"
@@ -57,20 +57,74 @@ function Box({ x, title, note }: { x: number; title: string; note: string }) {
       >
         {cut(title, 14)}
       </text>
-      <text x={x + 110} y="232" textAnchor="middle" fontSize="14.5" fill="var(--ink-2)">
+      <text x={x + 110} y="212" textAnchor="middle" fontSize="14.5" fill="var(--ink-2)">
         {cut(note, 28)}
       </text>
     </g>
   )
 }
 
-/** The hub and the unit, and what was tried between them in each direction. */
+export interface Station {
+  name: string
+  state: Way['state']
+  /** When it was seen, or why it does not stand any more. */
+  note: string
+}
+
+/** How far the two are with each other: the states one after the other, each on what was seen of it. */
+function Stations({ stations, y }: { stations: readonly Station[]; y: number }) {
+  const x = (i: number) => 70 + i * 138
+  return (
+    <g>
+      {stations.slice(1).map((s, i) => (
+        <path
+          key={s.name}
+          d={`M${x(i) + 15} ${y}H${x(i + 1) - 15}`}
+          stroke={s.state === 'stands' ? ink.stands : 'var(--rule)'}
+          strokeWidth="3"
+        />
+      ))}
+      {stations.map((s, i) => (
+        <g key={s.name}>
+          <circle
+            cx={x(i)}
+            cy={y}
+            r="13"
+            fill={s.state === 'stands' ? ink.stands : 'var(--sheet)'}
+            stroke={s.state === 'none' ? 'var(--ink-3)' : ink[s.state]}
+            strokeWidth="3"
+            strokeDasharray={s.state === 'none' ? '3 5' : undefined}
+          />
+          <text
+            x={x(i)}
+            y={y + 5}
+            textAnchor="middle"
+            fontSize="15"
+            fontWeight="800"
+            fill={s.state === 'stands' ? 'var(--sheet)' : ink[s.state]}
+          >
+            {{ stands: '✓', stale: '!', failed: '×', none: '' }[s.state]}
+          </text>
+          <text x={x(i)} y={y + 35} textAnchor="middle" fontSize="14.5" fontWeight="700" fill="var(--ink)">
+            {s.name}
+          </text>
+          <text x={x(i)} y={y + 53} textAnchor="middle" fontSize="12.5" fill="var(--ink-2)">
+            {s.note.length > 20 ? `${s.note.slice(0, 19)}…` : s.note}
+          </text>
+        </g>
+      ))}
+    </g>
+  )
+}
+
+/** The hub and the unit, what was tried between them in each direction, and how far they are with each other. */
 export function HubDrawing({
   hub,
   number,
   unit,
   toUnit,
   toHub,
+  stations,
 }: {
   hub: string
   /** Number on the case. */
@@ -79,22 +133,24 @@ export function HubDrawing({
   toUnit: Way
   /** Null when the unit has nothing to press. */
   toHub: Way | null
+  stations: readonly Station[]
 }) {
   return (
     <svg
-      viewBox="0 0 830 400"
+      viewBox="0 30 830 410"
       className="min-h-0 w-full flex-1"
-      style={{ maxHeight: 420 }}
+      style={{ maxHeight: 450 }}
       role="img"
-      aria-label={`Between ${hub} and ${number} ${unit}: from the hub ${word[toUnit.state]}${toUnit.note ? `, ${toUnit.note}` : ''}; ${toHub ? `from the unit ${word[toHub.state]}${toHub.note ? `, ${toHub.note}` : ''}` : 'the unit has nothing to press'}`}
+      aria-label={`Between ${hub} and ${number} ${unit}: from the hub ${word[toUnit.state]}${toUnit.note ? `, ${toUnit.note}` : ''}; ${toHub ? `from the unit ${word[toHub.state]}${toHub.note ? `, ${toHub.note}` : ''}` : 'the unit has nothing to press'}. ${stations.map((s) => `${s.name}: ${s.state === 'none' ? 'not yet' : word[s.state]}`).join(', ')}`}
     >
+      <Stations stations={stations} y={372} />
       <Box x={20} title={hub} note="hub" />
       <Box x={590} title={number} note={unit} />
-      <Arrow way={toUnit} y={142} left={false} />
+      <Arrow way={toUnit} y={118} left={false} />
       {toHub ? (
-        <Arrow way={toHub} y={270} left />
+        <Arrow way={toHub} y={250} left />
       ) : (
-        <text x="415" y="270" textAnchor="middle" fontSize="16" fill="var(--ink-2)">
+        <text x="415" y="250" textAnchor="middle" fontSize="16" fill="var(--ink-2)">
           It has no button or switch to press.
         </text>
       )}

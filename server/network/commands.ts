@@ -1,9 +1,9 @@
 import { Phrases } from '@fresh-coat/core/profile/phrases'
+import { evidenceRestsOn } from '@fresh-coat/core/steps/hub/states'
 import { airShape } from '@fresh-coat/core/unit/air'
 import { moneyShape } from '@fresh-coat/core/unit/cost'
 import { factsOfUnit } from '@fresh-coat/core/unit/facts'
-import { testDirections } from '@fresh-coat/core/unit/view'
-import { stepOf } from '@fresh-coat/core/unit/way'
+import { hubSayings, testDirections } from '@fresh-coat/core/unit/view'
 import { z } from 'zod'
 import { command } from '../db/command'
 import { two } from '../db/day'
@@ -30,7 +30,8 @@ const wordHub = command(z.object({ hubId: id, version, phrases: Phrases.nullable
 const addHubTest = command(
   z.object({
     unitId: id,
-    direction: z.enum(testDirections),
+    direction: z.enum([...testDirections, ...hubSayings]),
+    channel: z.number().int().min(0).max(64).nullable().default(null),
     ok: z.boolean(),
     seen: z.string().trim().min(1).max(500),
   }),
@@ -43,7 +44,7 @@ const addHubTest = command(
       unitId,
       hubId,
       ...input,
-      basis: Object.fromEntries(stepOf('hub').restsOn.map((f) => [f, facts[f]])),
+      basis: Object.fromEntries(evidenceRestsOn(view, input.direction).map((f) => [f, facts[f]])),
       by: c.by,
       at: c.now,
     })
@@ -51,7 +52,7 @@ const addHubTest = command(
       kind: 'hub-tested',
       unitId,
       step: 'hub',
-      sentence: `${two(view.number)} ${input.direction}: ${input.ok ? 'seen' : 'failed'}`,
+      sentence: `${two(view.number)} ${input.direction}${input.channel === null ? '' : ` on channel ${input.channel}`}: ${input.ok ? 'seen' : 'failed'}`,
     })
     return {}
   },

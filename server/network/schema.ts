@@ -1,4 +1,4 @@
-import { boolean, index, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core'
+import { boolean, index, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core'
 import { at, changeable } from '../db/columns'
 import { unit } from '../units/schema'
 
@@ -20,6 +20,8 @@ export const hubTest = pgTable(
       .notNull()
       .references(() => hub.id),
     direction: text('direction').notNull(),
+    /** The channel that was tried; null where the unit has one, or all were. */
+    channel: integer('channel'),
     ok: boolean('ok').notNull(),
     seen: text('seen').notNull(),
     basis: jsonb('basis').notNull(),

@@ -107,7 +107,7 @@ const bundleSql = (maps: SQL): SQL<UnitBundle> => sql<UnitBundle>`json_build_obj
       'points', c.input -> 'points', 'zeros', c.input -> 'zeroReadings', 'result', c.result, 'firmware', c.firmware) order by c.at desc) from (select * from calibration where unit_id = ${id}
       and struck_at is null order by at desc ${limit(limits.calibrations)}) c),
   'hubTests', (select json_agg(json_build_object('id', h.id, 'at', h.at, 'by', h.by, 'hub', coalesce(hub.name, ''),
-      'direction', h.direction, 'ok', h.ok, 'seen', h.seen, 'basis', h.basis) order by h.at desc) from (select * from hub_test
+      'direction', h.direction, 'channel', h.channel, 'ok', h.ok, 'seen', h.seen, 'basis', h.basis) order by h.at desc) from (select * from hub_test
       where unit_id = ${id} and struck_at is null order by at desc ${limit(limits.tests)}) h left join hub on hub.id = h.hub_id),
   'troubles', (select json_agg(json_build_object('id', t.id, 'step', t.step, 'symptom', t.symptom, 'answers', t.answers,
       'cause', t.cause, 'note', t.note, 'openedAt', t.opened_at, 'closedAt', t.closed_at, 'attemptId', t.attempt_id,

@@ -7,7 +7,8 @@ import { happened, since } from '@/components/live/words'
 import { buttonClass, clockOf } from '@/components/paint/paint'
 
 const freshMs = 5 * 60_000
-const tells: Record<HubTest['direction'], (h: Happening) => boolean> = {
+const tells: Partial<Record<HubTest['direction'], (h: Happening) => boolean>> = {
+  'details in the unit': (h) => h.kind === 'online' || h.kind === 'state',
   'hub to unit': (h) => h.kind === 'state',
   'button to hub': (h) => h.kind === 'event' || h.kind === 'state',
 }
@@ -15,17 +16,17 @@ const tells: Record<HubTest['direction'], (h: Happening) => boolean> = {
 /** What the listener heard of the unit in the last minutes, offered as what was seen: it is evidence, and a person takes it. */
 export function Heard({
   number,
-  direction,
+  kind,
   use,
 }: {
   number: number
-  direction: HubTest['direction']
+  kind: HubTest['direction']
   use: (words: string) => void
 }) {
   const { data } = useUnitOnAir(number)
   const now = useNow()
   if (!data?.listening || now === null) return null
-  const fresh = data.happenings.filter((h) => tells[direction](h) && now - h.at < freshMs).slice(0, 3)
+  const fresh = data.happenings.filter((h) => tells[kind]?.(h) && now - h.at < freshMs).slice(0, 3)
   if (fresh.length === 0)
     return (
       <p className="text-[0.93rem] text-ink-2">The app listens: what the unit says when it switches is offered here.</p>

@@ -1,78 +1,60 @@
 'use client'
-import { hasInput, standingTests } from '@fresh-coat/core/steps/hub/facts'
+import { hasInput } from '@fresh-coat/core/steps/hub/facts'
+import { type HubState, hubWay, testedChannels, testOf, testStands } from '@fresh-coat/core/steps/hub/states'
+import { factsOfUnit } from '@fresh-coat/core/unit/facts'
 import type { HubTest } from '@fresh-coat/core/unit/view'
-import { HubDrawing, type Way } from '@/components/drawings/hub-drawing'
+import { dayWords } from '@/components/drawings/certificate'
+import { HubDrawing, type Station, type Way } from '@/components/drawings/hub-drawing'
 import { SelectField, TextField, Tick } from '@/components/forms/fields'
-import { Answers, Card, Standing } from '@/components/frame/card'
+import { Card, Standing } from '@/components/frame/card'
 import { Word } from '@/components/frame/drawer'
 import { useKept } from '@/components/frame/frame-context'
 import { StepSheet } from '@/components/frame/sheet'
-import { buttonClass, clockOf, shortMoment, Tag, twoDigits } from '@/components/paint/paint'
+import { buttonClass, clockOf, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { Heard } from '@/components/steps/hub/heard'
+import { BridgeRadio, LocalControl } from '@/components/steps/hub/other-ends'
+import { nextTest, TestAgain, TestCard, Tests } from '@/components/steps/hub/tests'
 import { HubText } from '@/components/steps/hub/text'
 import { Secrets } from '@/components/steps/secrets'
 
 type Props = SurfaceProps<'hub'>
-type Direction = HubTest['direction']
-
-const asks: Record<Direction, { ask: string; how: string }> = {
-  'hub to unit': {
-    ask: 'Switch it on and off from the hub. What did the load do?',
-    how: 'Say what you saw, not what should be. A latch, heater or motor is tested with its load disconnected first.',
-  },
-  'button to hub': {
-    ask: 'Press its button. What does the hub show?',
-    how: 'At the unit, with the hub in sight.',
-  },
+/** All tests of a direction together, and whether they still stand: the first channel that does not speaks for it. */
+function wayOf(view: Props['view'], direction: HubTest['direction'], does: string): Way {
+  const now = factsOfUnit(view)
+  const ways = testedChannels(view).map((channel): Way => {
+    const test = testOf(view, direction, channel)
+    if (!test) return { does, state: 'none', note: '' }
+    return {
+      does: channel === null ? does : `channel ${channel}: ${does}`,
+      state: !test.ok ? 'failed' : testStands(view, test, now) ? 'stands' : 'stale',
+      note: `${clockOf(test.at)}: ${test.seen}`,
+    }
+  })
+  return ways.find((w) => w.state !== 'stands') ?? (ways[0] as Way)
 }
 
-/** The newest test of a direction, and whether it still stands. */
-function wayOf(view: Props['view'], direction: Direction, does: string): Way {
-  const standing = new Set(standingTests(view).map((t) => t.id))
-  const test = view.hubTests.find((t) => t.direction === direction)
-  if (!test) return { does, state: 'none', note: '' }
-  return {
-    does,
-    state: !test.ok ? 'failed' : standing.has(test.id) ? 'stands' : 'stale',
-    note: `${clockOf(test.at)}: ${test.seen}`,
-  }
+const stationNames: Record<HubState, string> = {
+  'credentials-set': 'details in it',
+  discovered: 'hub shows it',
+  'named-placed': 'named, placed',
+  'tested-both-ways': 'both ways',
+  automations: 'automations',
+  'verified-after-power-cut': 'after a power cut',
 }
 
-/** What was seen, and whether it worked: one test. */
-function TestCard({ direction, props }: { direction: Direction; props: Props }) {
-  const { view, record, act } = props
-  const [seen, setSeen] = useKept(`seen ${direction}`, '')
-  const mayNot = seen.trim() === '' || record.data.hubId === null
-  const test = async (ok: boolean) => {
-    if (await act('add-hub-test', { unitId: view.id, direction, ok, seen })) setSeen('')
-  }
-  return (
-    <Card lead={direction === 'hub to unit' ? 'From the hub' : 'At the unit'} {...asks[direction]}>
-      <TextField
-        label="What you saw"
-        placeholder="the lamp went on and off"
-        value={seen}
-        maxLength={500}
-        onChange={setSeen}
-        hint={seen.trim() === '' ? 'Write down what you saw first.' : ''}
-      />
-      {view.topic !== null && (
-        <Heard
-          number={view.number}
-          direction={direction}
-          use={(words) => setSeen(seen.trim() === '' ? words : `${seen}; ${words}`)}
-        />
-      )}
-      <Answers
-        answers={[
-          { label: 'Seen', pick: () => void test(true), disabled: mayNot },
-          { label: 'It failed', pick: () => void test(false), disabled: mayNot, grave: true },
-        ]}
-      />
-    </Card>
-  )
-}
+const stationsOf = (view: Props['view']): Station[] =>
+  hubWay(view).steps.map((s) => ({
+    name: stationNames[s.state],
+    state: s.standing,
+    note:
+      s.standing === 'stale'
+        ? s.because in stationNames
+          ? `after “${stationNames[s.because as HubState]}”`
+          : s.because
+        : s.at
+          ? dayWords(s.at.slice(0, 10))
+          : '',
+  }))
 
 function HubFields({ record: { data, patch }, choices, act }: Props) {
   const [name, setName] = useKept('hub name', '')
@@ -100,44 +82,10 @@ function HubFields({ record: { data, patch }, choices, act }: Props) {
   )
 }
 
-function Tests({ view }: Pick<Props, 'view'>) {
-  const standing = new Set(standingTests(view).map((t) => t.id))
-  return (
-    <>
-      <table className="plain">
-        <thead>
-          <tr>
-            <th>When</th>
-            <th>Direction</th>
-            <th>Result</th>
-            <th>Seen</th>
-          </tr>
-        </thead>
-        <tbody>
-          {view.hubTests.map((t) => (
-            <tr key={t.id}>
-              <td className="whitespace-nowrap">{shortMoment(t.at)}</td>
-              <td>{t.direction}</td>
-              <td>
-                <Tag severity={!t.ok ? 'error' : standing.has(t.id) ? 'ok' : 'watch'}>
-                  {!t.ok ? 'failed' : standing.has(t.id) ? 'stands' : 'stale'}
-                </Tag>
-              </td>
-              <td dir="auto">{t.seen}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <p className="text-ink-2">A test is stale when firmware, pins, address, topic or hub changed since.</p>
-    </>
-  )
-}
-
-/** What is to be tried now: the hub first, then each direction that does not stand. */
+/** What is to be seen now: the hub first, then each state that does not stand. */
 function HubCard(props: Props) {
   const { view, record, choices, assessment } = props
   const here = assessment.steps.find((s) => s.id === 'hub')
-  const stands = (direction: Direction) => standingTests(view).some((t) => t.direction === direction)
   if (record.data.hubId === null)
     return (
       <Card
@@ -148,8 +96,8 @@ function HubCard(props: Props) {
         {choices.hubs.length === 0 && <HubFields {...props} />}
       </Card>
     )
-  if (!stands('hub to unit')) return <TestCard key="to" direction="hub to unit" props={props} />
-  if (hasInput(view) && !stands('button to hub')) return <TestCard key="from" direction="button to hub" props={props} />
+  const next = nextTest(view)
+  if (next) return <TestCard key={`${next.kind} ${next.channel}`} {...next} props={props} />
   return <Standing conditions={here?.conditions ?? []} />
 }
 
@@ -191,12 +139,24 @@ export function HubSurface(props: Props) {
           unit={view.name}
           toUnit={wayOf(view, 'hub to unit', 'on and off, seen at the load')}
           toHub={input ? wayOf(view, 'button to hub', 'its button, seen at the hub') : null}
+          stations={stationsOf(view)}
         />
       }
       card={<HubCard {...props} />}
       more={[
         { name: 'Text for the hub', content: <HubText {...props} /> },
         { name: 'Test again', content: <TestAgain {...props} /> },
+        {
+          id: 'radio',
+          name: data.bridge ? `Radio: ${data.bridge.joined.length} joined` : 'A radio of its own',
+          wide: data.bridge !== null,
+          content: <BridgeRadio {...props} />,
+        },
+        (view.route === 'local-control' || data.local !== null) && {
+          id: 'local',
+          name: 'Local control',
+          content: <LocalControl {...props} />,
+        },
         view.hubTests.length > 0 && {
           id: 'tests',
           name: `Tests so far: ${view.hubTests.length}`,
@@ -212,11 +172,3 @@ export function HubSurface(props: Props) {
     />
   )
 }
-
-/** Each direction once more, also where a test stands. */
-const TestAgain = (props: Props) => (
-  <>
-    <TestCard direction="hub to unit" props={props} />
-    {hasInput(props.view) && <TestCard direction="button to hub" props={props} />}
-  </>
-)

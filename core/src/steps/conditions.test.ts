@@ -1,6 +1,6 @@
 import { aCalibration } from '../testing/a-calibration'
 import { board, dump, unit, unmet } from '../testing/a-unit'
-import { conditionsOf } from '../unit/steps'
+import { conditionsOf, lastingConditions } from '../unit/steps'
 import type { UnitFile, UnitView } from '../unit/view'
 import { gateIds, stepIds } from '../unit/way'
 
@@ -205,19 +205,24 @@ describe('Join, Name, Hub, Prove, Watch', () => {
       by: 'x',
       hub: 'Mantel',
       direction,
+      channel: null,
       ok: true,
       seen: 'yes',
       basis,
       ...more,
     })
-    expect(unmet({ ...view, hubTests: [test('hub to unit')] }, 'hub')).toEqual(['Not tested: button to hub.'])
-    expect(unmet({ ...view, hubTests: [test('hub to unit'), test('button to hub')] }, 'hub')).toEqual([])
+    const lasting = (v: UnitView) =>
+      lastingConditions(v, 'hub')
+        .filter((c) => !c.met)
+        .map((c) => c.text)
+    expect(lasting({ ...view, hubTests: [test('hub to unit')] })).toEqual(['Not tested: button to hub.'])
+    expect(lasting({ ...view, hubTests: [test('hub to unit'), test('button to hub')] })).toEqual([])
     const moved = { ...basis, address: '192.168.71.10' }
-    expect(unmet({ ...view, hubTests: [test('hub to unit', { basis: moved }), test('button to hub')] }, 'hub')).toEqual(
-      ['The test hub to unit is stale.'],
-    )
-    expect(unmet({ ...view, hubTests: [test('hub to unit', { ok: false }), test('button to hub')] }, 'hub')).toEqual([
-      'Not tested: hub to unit.',
+    expect(lasting({ ...view, hubTests: [test('hub to unit', { basis: moved }), test('button to hub')] })).toEqual([
+      'The test hub to unit is stale.',
+    ])
+    expect(lasting({ ...view, hubTests: [test('hub to unit', { ok: false }), test('button to hub')] })).toEqual([
+      'The test hub to unit failed.',
     ])
   })
   test.each<[string, object | null, string | null]>([

@@ -45,6 +45,8 @@ export const factNames: Record<FactId, string> = {
   topic: 'the topic',
   powerOn: 'the power-on setting',
   hub: 'the hub',
+  label: 'its name, number or place',
+  secrets: 'a password or key',
 }
 
 /** What changed since a step was done: "the address was …44, it is now …45". */

@@ -31,5 +31,8 @@ export function factsOfUnit(view: UnitView): Record<FactId, string> {
     topic: view.topic ?? '',
     powerOn: view.records.behaviour.data.channels.map((c) => `${c.ch} ${c.onPower}`).join(', '),
     hub: view.records.hub.data.hubId ?? '',
+    label: [view.number, view.name, view.place].join(' · '),
+    // Which ones were told, not what they are.
+    secrets: [view.records.join.data.brokerSecret, view.records.hub.data.local?.keySecret ?? ''].join(' ').trim(),
   }
 }

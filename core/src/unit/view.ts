@@ -152,13 +152,18 @@ export interface Calibration {
 }
 
 export const testDirections = ['hub to unit', 'button to hub'] as const
+/** What else a person says of a unit and its hub, with what was seen. */
+export const hubSayings = ['details in the unit', 'shown by the hub', 'named and placed', 'automations'] as const
+export type HubSaying = (typeof hubSayings)[number]
 
 export interface HubTest {
   id: string
   at: string
   by: string
   hub: string
-  direction: (typeof testDirections)[number]
+  direction: (typeof testDirections)[number] | HubSaying
+  /** The channel that was tried; null where the unit has one, or all were. */
+  channel: number | null
   ok: boolean
   seen: string
   /** Facts the test was made on. */

@@ -54,6 +54,8 @@ export const factIds = [
   'topic',
   'powerOn',
   'hub',
+  'label',
+  'secrets',
 ] as const
 
 export type FactId = (typeof factIds)[number]

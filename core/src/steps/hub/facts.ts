@@ -1,12 +1,17 @@
 import { factsOfUnit } from '../../unit/facts'
-import type { HubTest, UnitView } from '../../unit/view'
+import { type HubTest, testDirections, type UnitView } from '../../unit/view'
 import { stepOf } from '../../unit/way'
 import { templateOf } from '../pins/facts'
 
 /** Tests of the hub step that still rest on today's facts. */
 export function standingTests(view: UnitView): HubTest[] {
   const facts = factsOfUnit(view)
-  return view.hubTests.filter((t) => t.ok && stepOf('hub').restsOn.every((f) => (t.basis[f] ?? '') === facts[f]))
+  return view.hubTests.filter(
+    (t) =>
+      t.ok &&
+      (testDirections as readonly string[]).includes(t.direction) &&
+      stepOf('hub').restsOn.every((f) => (t.basis[f] ?? '') === facts[f]),
+  )
 }
 
 const inputs: ReadonlySet<string> = new Set(['button', 'switch'])

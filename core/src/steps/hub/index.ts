@@ -1,5 +1,5 @@
 import type { StepRules } from '../../unit/rules'
-import { conditions } from './conditions'
+import { asked, conditions } from './conditions'
 import { prefill } from './learn'
 
-export const hub: StepRules<'hub'> = { conditions, prefill }
+export const hub: StepRules<'hub'> = { conditions, asked, prefill }

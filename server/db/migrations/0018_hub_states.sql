@@ -1,0 +1,1 @@
+ALTER TABLE "hub_test" ADD COLUMN "channel" integer;
