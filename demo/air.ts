@@ -19,7 +19,7 @@ for (const stranger of ['yard/lantern/plug-4f21', 'yard/lantern/plug-90c7'])
   playing.push(
     new VirtualUnitOnAir(
       address,
-      { topic: stranger, firmware: '1.4.0', channels: ['1'], watts: 30, everyS: 47, rssi: -70 },
+      { topic: stranger, firmware: '1.4.0', channels: ['1'], watts: 30, everyS: 47, rssi: -70, ip: '192.168.71.139' },
       random,
     ),
   )

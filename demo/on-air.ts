@@ -11,14 +11,15 @@ const loadOfKind: Record<string, number> = { modem: 11, lamp: 60, fan: 35, motor
 
 export async function standInUnits(db: Db): Promise<VirtualUnit[]> {
   const found = await db.execute(
-    sql`select u.id, u.number, s.topic, s.metering from unit u join unit_state s on s.unit_id = u.id
+    sql`select u.id, u.number, s.topic, s.address, s.metering from unit u join unit_state s on s.unit_id = u.id
         where u.struck_at is null and s.topic <> '' and s.address <> '' order by u.number`,
   )
   const units: VirtualUnit[] = []
-  for (const { id, number, topic, metering } of found.rows as unknown as {
+  for (const { id, number, topic, address, metering } of found.rows as unknown as {
     id: string
     number: number
     topic: string
+    address: string
     metering: boolean
   }[]) {
     const bundle = await bundleById(db, id)
@@ -28,6 +29,7 @@ export async function standInUnits(db: Db): Promise<VirtualUnit[]> {
     const channels = view.records.behaviour.data.channels.map((c) => String(c.ch))
     units.push({
       topic,
+      ip: address,
       firmware: installedOf(view)?.version ?? '1.0.0',
       channels: channels.length > 0 ? channels : ['1'],
       watts: metering ? (loadWatts ?? loadOfKind[load ?? ''] ?? 40) : null,

@@ -11,8 +11,19 @@ export interface NameFacts {
   address: string
   mac: string
   reserved: boolean
+  /** How it is found where it is not reserved. */
+  kept: 'lookup' | 'fixed' | null
   clash: boolean
 }
+
+const keptWords = ({ reserved, kept }: NameFacts): string =>
+  reserved
+    ? 'reserved'
+    : kept === 'lookup'
+      ? 'found by its name'
+      : kept === 'fixed'
+        ? 'fixed in it'
+        : 'not reserved yet'
 
 const leaves = [
   { leaf: 'online', way: 'out, retained' },
@@ -61,7 +72,7 @@ export function NameDrawing({ facts }: { facts: NameFacts }) {
       className="min-h-0 w-full flex-1"
       style={{ maxHeight: 430 }}
       role="img"
-      aria-label={`Number ${facts.number} is called ${facts.name}; its topic is ${topic}; its address ${facts.address || 'not known'}, ${facts.reserved ? 'reserved' : 'not reserved'}`}
+      aria-label={`Number ${facts.number} is called ${facts.name}; its topic is ${topic}; its address ${facts.address || 'not known'}, ${keptWords(facts)}`}
     >
       <path d="M150 120V384M150 66H250M150 176H250M150 384H250" fill="none" stroke="var(--ink-3)" strokeWidth="3" />
       <rect x="60" y="20" width="130" height="104" rx="20" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="6" />
@@ -97,11 +108,7 @@ export function NameDrawing({ facts }: { facts: NameFacts }) {
             </text>
           </g>
         ))}
-      <Plate
-        y={336}
-        title={facts.reserved ? 'its address, reserved' : 'its address, not reserved yet'}
-        dashed={!facts.reserved}
-      >
+      <Plate y={336} title={`its address, ${keptWords(facts)}`} dashed={!facts.reserved && facts.kept === null}>
         <text x="270" y="402" className="pin" style={{ fontSize: 22 }} fontWeight="700" fill="var(--ink)">
           {facts.address || 'not known yet'}
         </text>

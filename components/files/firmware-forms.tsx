@@ -6,6 +6,7 @@ import { compareVersions, readVersion } from '@fresh-coat/core/flash/version'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import type { ConsoleWords } from '@fresh-coat/core/link/questions'
 import type { Mapping } from '@fresh-coat/core/live/mapping'
+import type { SetupMode } from '@fresh-coat/core/network/beats'
 import type { Phrases } from '@fresh-coat/core/profile/phrases'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
 import { useState } from 'react'
@@ -16,6 +17,7 @@ import { amount, buttonClass } from '@/components/paint/paint'
 import { AirForm } from './air-form'
 import { ConsoleWordsForm } from './console-words-form'
 import { PhrasesForm } from './phrases-form'
+import { SetupForm } from './setup-form'
 
 interface Values {
   [key: string]: unknown
@@ -28,6 +30,7 @@ interface Values {
   console: ConsoleWords | null
   phrases: Phrases | null
   air: Mapping | null
+  setup: SetupMode | null
 }
 const blank: Release = {
   version: '',
@@ -83,6 +86,7 @@ export function FirmwareForm({
     console: ConsoleWords | null
     phrases: Phrases | null
     air: Mapping | null
+    setup: SetupMode | null
   }
 }) {
   const [draft, setDraft] = useState<Release>(blank)
@@ -97,6 +101,7 @@ export function FirmwareForm({
         console: profile.console,
         phrases: profile.phrases,
         air: profile.air,
+        setup: profile.setup,
       }
     : {
         name: '',
@@ -108,6 +113,7 @@ export function FirmwareForm({
         console: null,
         phrases: null,
         air: null,
+        setup: null,
       }
   const filesOf = (r: Release) =>
     images.filter(
@@ -160,6 +166,7 @@ export function FirmwareForm({
             </div>
           </fieldset>
           <PhrasesForm name={v.name} phrases={v.phrases} onChange={(phrases) => set({ phrases })} />
+          <SetupForm setup={v.setup} onChange={(setup) => set({ setup })} />
           <AirForm air={v.air} onChange={(air) => set({ air })} />
           <ConsoleWordsForm words={v.console} onChange={(console) => set({ console })} />
           {v.families.includes('CM3') && (

@@ -157,6 +157,12 @@ export function UnitAir({ view }: { view: UnitView }) {
       {!page.listening && <p>The app listens to no broker yet: that is switched on under Network.</p>}
       <Now page={page} now={now} />
       {page.listening && <Switches view={view} page={page} />}
+      {page.response && (
+        <p className="text-ink-2">
+          From a press to its state: {Math.round(page.response.medianMs)} ms, at worst{' '}
+          {Math.round(page.response.worstMs)} ms, of the last {page.response.n}.
+        </p>
+      )}
       {page.hours.length > 0 && <HourBars hours={page.hours} now={now} />}
       {page.happenings.length > 0 && (
         <section className="grid gap-1" aria-label="What happened">

@@ -1,4 +1,5 @@
 'use client'
+import { ssidFindings } from '@fresh-coat/core/network/wifi'
 import { isSlug, slugOf } from '@fresh-coat/core/topics/slug'
 import type { Air } from '@fresh-coat/core/unit/air'
 import { type Money, pricesInOrder } from '@fresh-coat/core/unit/cost'
@@ -6,6 +7,7 @@ import { useState } from 'react'
 import { CommandForm } from '@/components/forms/command-form'
 import { NumberField, TextField, Tick } from '@/components/forms/fields'
 import { Fold } from '@/components/forms/fold'
+import { Sayings } from '@/components/forms/sayings'
 import { buttonClass } from '@/components/paint/paint'
 
 /** What every unit is told of the air; passwords are secrets of the units. */
@@ -14,8 +16,20 @@ function AirFields({ air, set }: { air: Air; set: (change: Partial<Air>) => void
   return (
     <Fold summary="The air: what every unit is told" startOpen={air.ssid !== '' || air.broker.host !== ''}>
       <div className="grid gap-3 sm:grid-cols-4">
-        <TextField label="Network" value={air.ssid} maxLength={32} onChange={(ssid) => set({ ssid })} />
-        <TextField label="Second network" value={air.ssid2} maxLength={32} onChange={(ssid2) => set({ ssid2 })} />
+        <TextField
+          label="Network"
+          value={air.ssid}
+          maxLength={64}
+          onChange={(ssid) => set({ ssid })}
+          hint={<Sayings of={ssidFindings(air.ssid)} />}
+        />
+        <TextField
+          label="Second network"
+          value={air.ssid2}
+          maxLength={64}
+          onChange={(ssid2) => set({ ssid2 })}
+          hint={<Sayings of={ssidFindings(air.ssid2)} />}
+        />
         <TextField
           label="Broker"
           mono

@@ -3,6 +3,7 @@ import type { Pace } from '@fresh-coat/core/fleet/bench-time'
 import type { Marking } from '@fresh-coat/core/identify/markings'
 import type { ConsoleWords } from '@fresh-coat/core/link/questions'
 import type { KitModule } from '@fresh-coat/core/module/map'
+import type { SetupMode } from '@fresh-coat/core/network/beats'
 import type { Phrases } from '@fresh-coat/core/profile/phrases'
 import type { TwinBackup } from '@fresh-coat/core/steps/backup/facts'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
@@ -27,6 +28,8 @@ export interface Choices {
     name: string
     families: string[]
     setupAddress: string
+    /** How its setup is opened by a button; for Join. */
+    setup: SetupMode | null
     releases: Release[]
     console: ConsoleWords | null
     phrases: Phrases | null

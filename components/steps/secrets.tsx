@@ -1,11 +1,16 @@
 'use client'
+import { passwordFindings } from '@fresh-coat/core/network/wifi'
 import type { StepId } from '@fresh-coat/core/unit/way'
 import { useState } from 'react'
 import { TextField } from '@/components/forms/fields'
+import { Sayings } from '@/components/forms/sayings'
 import { useKept } from '@/components/frame/frame-context'
 import { buttonClass, Notice } from '@/components/paint/paint'
 import { send } from '@/components/send'
 import type { SurfaceProps } from '@/components/steps/context'
+
+/** A secret that goes by such a name is the password of a network: it has rules of its own. */
+const ofNetwork = /wi-?fi|wlan|network/i
 
 /** Secrets of a unit: masked, shown on a deliberate press (which is written down), never in a link or an export. */
 export function Secrets({ view, choices, act }: Pick<SurfaceProps<StepId>, 'view' | 'choices' | 'act'>) {
@@ -64,6 +69,11 @@ export function Secrets({ view, choices, act }: Pick<SurfaceProps<StepId>, 'view
             maxLength={4000}
             onChange={(e) => setForm({ ...form, value: e.target.value })}
           />
+          {ofNetwork.test(form.name) && form.value !== '' && (
+            <span className="text-[0.9rem]">
+              <Sayings of={passwordFindings(form.value)} />
+            </span>
+          )}
         </label>
         <TextField
           label="Where it was put"

@@ -41,6 +41,13 @@ class SilentLine {
   close() {}
 }
 Object.defineProperty(globalThis, 'EventSource', { value: SilentLine, configurable: true })
+/** A worker that never answers. */
+class SilentWorker {
+  addEventListener() {}
+  removeEventListener() {}
+  postMessage() {}
+}
+Object.defineProperty(globalThis, 'Worker', { value: SilentWorker, configurable: true })
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push: jest.fn(), refresh: jest.fn() }) }))
 jest.mock('next/link', () => ({
   __esModule: true,

@@ -98,6 +98,7 @@ const shipped = [
     data: {
       families: ['LX106', 'LX6'],
       setupAddress: '192.168.4.1',
+      setup: { by: 'presses', presses: 4, withinS: 3, light: 'flickers, then breathes slowly' },
       console: plainsongConsole,
       phrases: plainsongWords,
       about: 'Small and plain, for plugs and switches.',
@@ -120,6 +121,7 @@ const shipped = [
     data: {
       families: ['LX6', 'LX7', 'RV32'],
       setupAddress: '10.44.0.1',
+      setup: { by: 'hold', holdS: 6, wipesAfterS: 20, light: 'goes dark, then blinks twice and again' },
       phrases: latticeWords,
       about: 'For boards with many outputs.',
       releases: [
@@ -134,6 +136,7 @@ const shipped = [
     data: {
       families: ['ARM968-A', 'ARM968-B', 'CM3'],
       setupAddress: '192.168.19.1',
+      setup: { by: 'presses', presses: 6, withinS: 4, light: 'stays lit' },
       phrases: skiffWords,
       about: 'For the families without a boot strap.',
       startOffsets: { CM3: 0x10000 },

@@ -5,6 +5,7 @@ import { type FamilyCounts, gatherMarkings, type Marking, markingKey } from '@fr
 import type { ConsoleWords } from '@fresh-coat/core/link/questions'
 import type { Mapping } from '@fresh-coat/core/live/mapping'
 import type { KitModule } from '@fresh-coat/core/module/map'
+import type { SetupMode } from '@fresh-coat/core/network/beats'
 import type { Phrases } from '@fresh-coat/core/profile/phrases'
 import type { Adapter } from '@fresh-coat/core/unit/view'
 import { and, eq, isNull, sql } from 'drizzle-orm'
@@ -21,6 +22,7 @@ export interface ProfileData {
   console?: ConsoleWords | null
   phrases?: Phrases | null
   air?: Mapping | null
+  setup?: SetupMode | null
 }
 export interface Profile {
   id: string

@@ -1,4 +1,11 @@
-import type { LinkRow, OnAirRow, StrangeSender, UnitOnAirPage, WishRow } from '@fresh-coat/core/live/on-air'
+import type {
+  LinkRow,
+  OnAirRow,
+  ResponseTimes,
+  StrangeSender,
+  UnitOnAirPage,
+  WishRow,
+} from '@fresh-coat/core/live/on-air'
 import type { Happening, LiveState, Presence } from '@fresh-coat/core/live/standing'
 import { sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
@@ -66,6 +73,22 @@ export async function linkRow(source: Source): Promise<LinkRow | null> {
   return r ? { ...r, since: Date.parse(r.since), beatAt: Date.parse(r.beat_at) } : null
 }
 
+const mostHeard = 2000
+const macText = /\b[0-9a-f]{2}(?::[0-9a-f]{2}){5}\b/i
+const ipText = /\b(?:\d{1,3}\.){3}\d{1,3}\b/
+
+/** Addresses that units, and senders that nobody planned, said of themselves. */
+export async function heardAddresses(source: Source): Promise<{ mac: string; ip: string; name: string }[]> {
+  const found = await source.execute(sql`select u.slug as name, s.mac, l.state -> 'fields' -> 'ip' ->> 'value' as ip
+    from live_unit l join unit u on u.id = l.unit_id join unit_state s on s.unit_id = u.id
+    where u.struck_at is null and l.state -> 'fields' -> 'ip' ->> 'value' is not null order by u.number limit ${mostHeard}`)
+  const strange = (await senders(source)).flatMap(({ prefix, sample }) => {
+    const ip = ipText.exec(sample)?.[0]
+    return ip ? [{ mac: macText.exec(sample)?.[0] ?? '', ip, name: prefix.split('/').at(-1) ?? '' }] : []
+  })
+  return [...(found.rows as unknown as { mac: string; ip: string; name: string }[]), ...strange]
+}
+
 const mostSenders = 60
 
 export async function senders(source: Source): Promise<StrangeSender[]> {
@@ -83,6 +106,7 @@ export async function senders(source: Source): Promise<StrangeSender[]> {
 }
 
 const mostHappenings = 40
+const mostTimed = 20
 const hoursShown = 24 * 30
 
 /** All that is known of one unit on the air: now, what happened, its hours of a month, what was asked of it. */
@@ -99,6 +123,11 @@ export async function unitOnAir(source: Source, number: number): Promise<UnitOnA
   const wishes =
     await source.execute(sql`select id, channel, value, by, made_at, state, sent_at, answered_at, note from live_wish
     where unit_id = ${unitId} order by made_at desc limit 6`)
+  const times = await source.execute(sql`select count(*)::int as n,
+      percentile_cont(0.5) within group (order by ms) as "medianMs", max(ms) as "worstMs"
+    from (select extract(epoch from answered_at - sent_at)::double precision * 1000 as ms from live_wish
+      where unit_id = ${unitId} and state = 'answered' order by made_at desc limit ${mostTimed}) w`)
+  const [response] = times.rows as unknown as ResponseTimes[]
   type H = { hour: string; messages: number; readings: number; sum_w: number; most_w: number }
   type E = { at: string; kind: Happening['kind']; data: object }
   type W = Pick<WishRow, 'id' | 'channel' | 'value' | 'by' | 'state' | 'note'> & {
@@ -109,6 +138,7 @@ export async function unitOnAir(source: Source, number: number): Promise<UnitOnA
   return {
     listening: (await listenerSetting(source)).on,
     row: row ?? null,
+    response: response && response.n > 0 ? response : null,
     happenings: (happened.rows as unknown as E[]).map((e) => ({ ...e.data, at: Date.parse(e.at), kind: e.kind })),
     hours: (hours.rows as unknown as H[]).map((h) => ({
       hour: Date.parse(h.hour),

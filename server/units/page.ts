@@ -5,6 +5,7 @@ import { nextName } from '@fresh-coat/core/fleet/next-name'
 import type { Marking } from '@fresh-coat/core/identify/markings'
 import type { ConsoleWords } from '@fresh-coat/core/link/questions'
 import type { KitModule } from '@fresh-coat/core/module/map'
+import type { SetupMode } from '@fresh-coat/core/network/beats'
 import type { Phrases } from '@fresh-coat/core/profile/phrases'
 import type { BackupFact, TwinBackup } from '@fresh-coat/core/steps/backup/facts'
 import { bootOf } from '@fresh-coat/core/steps/start/facts'
@@ -39,6 +40,7 @@ export interface Choices {
     name: string
     families: string[]
     setupAddress: string
+    setup: SetupMode | null
     releases: Release[]
     console: ConsoleWords | null
     phrases: Phrases | null
@@ -140,6 +142,7 @@ function profileChoice(
     name: p.name,
     families: data.families,
     setupAddress: data.setupAddress,
+    setup: at('join') ? (data.setup ?? null) : null,
     releases: at('watch') ? (data.releases ?? []) : [],
     phrases: at('behaviour') || at('join') ? (data.phrases ?? null) : null,
     console: at('start') || at('pins') ? (data.console ?? null) : null,

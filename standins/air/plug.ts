@@ -10,6 +10,8 @@ export interface VirtualUnit {
   /** Seconds between two reports. */
   everyS: number
   rssi: number
+  /** The address that it says it has. */
+  ip?: string
   /** It comes and goes, so many seconds each; 0: it stays. */
   flutterS?: number
   /** It says nothing more after so many seconds; 0: it goes on. */
@@ -73,11 +75,17 @@ export class VirtualUnitOnAir {
   }
 
   private report(): void {
-    const { topic, firmware, watts, everyS, rssi, silentAfterS = 0 } = this.unit
+    const { topic, firmware, watts, everyS, rssi, ip, silentAfterS = 0 } = this.unit
     const upS = Math.round((Date.now() - this.from) / 1000)
     this.muted = silentAfterS > 0 && upS > silentAfterS
     if (!this.client?.connected || this.muted) return
-    const health = { fw: firmware, upS, rssi: Math.round(rssi + 4 * this.random() - 2), at: new Date().toISOString() }
+    const health = {
+      fw: firmware,
+      upS,
+      rssi: Math.round(rssi + 4 * this.random() - 2),
+      at: new Date().toISOString(),
+      ip,
+    }
     this.client.publish(`${topic}/health`, JSON.stringify(health), { retain: true })
     if (watts === null) return
     const V = 229 + 4 * this.random()

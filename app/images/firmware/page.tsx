@@ -53,6 +53,7 @@ export default async function Firmware() {
                 console: p.data.console ?? null,
                 phrases: p.data.phrases ?? null,
                 air: p.data.air ?? null,
+                setup: p.data.setup ?? null,
                 releases: z
                   .array(Release)
                   .catch([])

@@ -4,6 +4,7 @@ import { inputsOf, nastyCases, plainCase, spansOf } from '@fresh-coat/core/behav
 import type { BehaviourRun, Entry } from '@fresh-coat/core/behaviour/run'
 import { behaviourOf, openLoadFindings, rulesOf, simulated } from '@fresh-coat/core/steps/behaviour/facts'
 import { channelsOf } from '@fresh-coat/core/steps/pins/facts'
+import { drillFindings } from '@fresh-coat/core/steps/prove/drills'
 import { type ReactNode, useMemo } from 'react'
 import { BehaviourLine, type Lane } from '@/components/drawings/behaviour-line'
 import { AreaField, NumberField, TextField } from '@/components/forms/fields'
@@ -335,7 +336,10 @@ function Lab({ props, here }: { props: Props; here: NonNullable<ReturnType<typeo
         </div>
       }
       twin={<Twin run={run} say={say} />}
-      findings={unsafe.map((f) => ({ ...f, message: `${f.at.replace('ch', 'Channel ')}: ${f.message}` }))}
+      findings={[
+        ...unsafe.map((f) => ({ ...f, message: `${f.at.replace('ch', 'Channel ')}: ${f.message}` })),
+        ...drillFindings(view),
+      ]}
       verdict={<Verdict run={run} stranded={stranded} looped={run === null} />}
       card={<Questions asks={channelsOf(view).flatMap((ch) => channelAsks(props, ch))} rest={rest} />}
       more={[

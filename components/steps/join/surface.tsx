@@ -3,14 +3,17 @@ import { suffixOf } from '@fresh-coat/core/link/questions'
 import { parseMac } from '@fresh-coat/core/network/mac'
 import { type Candidate, type NetworkMatch, notFoundAdvice, type UnitMatch } from '@fresh-coat/core/network/match'
 import { NetworkRows } from '@/components/drawings/network-rows'
-import { AreaField, Choice, TextField } from '@/components/forms/fields'
+import { Choice, TextField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
 import { Word } from '@/components/frame/drawer'
 import { StepSheet } from '@/components/frame/sheet'
 import { Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Secrets } from '@/components/steps/secrets'
+import { FirstJoin } from './beats'
+import { MakeItClick } from './click'
 import { ConnectionSheet } from './connection'
+import { ColumnPicker, ListFields } from './lists'
 import { useMatch } from './use-match'
 import { confirmWords, formatWords, skipWords } from './words'
 
@@ -78,7 +81,8 @@ function apAsk({ record: { data, patch }, choices, view }: Props): Ask {
   }
 }
 
-function listAsk({ record: { data, patch } }: Props): Ask {
+function listAsk({ record, view }: Props): Ask {
+  const { data } = record
   return {
     id: 'after',
     name: 'Lists',
@@ -86,25 +90,7 @@ function listAsk({ record: { data, patch } }: Props): Ask {
     how: 'Paste a lease list or a neighbour table; the one that is new and fits is named, with the reasons.',
     said: data.after.trim() === '' ? null : `${data.after.trim().split('\n').length} lines`,
     optional: data.address.trim() !== '',
-    field: (
-      <>
-        <AreaField
-          label="List after it joined"
-          rows={5}
-          value={data.after}
-          maxLength={100_000}
-          placeholder="Paste a DHCP lease list, ip neigh, arp -a, a router’s table…"
-          onChange={(after) => patch({ after })}
-        />
-        <AreaField
-          label="List before it joined (optional)"
-          rows={3}
-          value={data.before}
-          maxLength={100_000}
-          onChange={(before) => patch({ before })}
-        />
-      </>
-    ),
+    field: <ListFields record={record} listening={view.topic !== null} />,
   }
 }
 
@@ -129,7 +115,12 @@ function whoAsk(props: Props, match: UnitMatch | undefined): Ask[] {
       id: 'who',
       name: 'It is',
       ask: sure ? `Is it ${best.ip}?` : 'Which one blinked?',
-      how: sure ? '' : 'Not sure: make it blink, or click with no load attached, before you name it.',
+      how: (
+        <>
+          {sure ? '' : 'Not sure: make it blink, or click with no load attached, before you name it.'}
+          {props.view.topic !== null && <MakeItClick view={props.view} />}
+        </>
+      ),
       said: data.address.trim() || null,
       answers: (sure ? [best] : match.candidates.slice(0, 4)).map((c, i) => ({
         label: sure ? 'It is this one' : `${c.ip ?? c.mac} blinked: this one`,
@@ -220,11 +211,17 @@ function Skipped({ result }: { result: NetworkMatch }) {
   )
 }
 
+function FirstJoinOf({ view, choices }: Props) {
+  const { firmware } = view.records.check.data
+  const profile = choices.profiles.find((p) => p.name === firmware)
+  return <FirstJoin setup={profile?.setup ?? null} firmware={firmware} setupAddress={profile?.setupAddress ?? ''} />
+}
+
 /** The unit found on the network: who is there, who is new, and which of them it is. */
 export function JoinSurface(props: Props) {
   const { record, assessment } = props
   const { data } = record
-  const result = useMatch(props)
+  const { result, busy } = useMatch(props)
   const match = result?.matches[0]
   const here = assessment.steps.find((s) => s.id === 'join')
   const blind = data.after.trim() !== '' && !parseMac(data.apMac.trim()) && data.nameSuffix.trim() === ''
@@ -242,11 +239,13 @@ export function JoinSurface(props: Props) {
           />
         ) : (
           <p className="rounded-[12px] border border-dashed border-rule p-8 text-center text-ink-2">
-            {blind
-              ? 'A MAC or a name suffix is needed to find it by; without one, type its address above.'
-              : data.address.trim()
-                ? `It is at ${data.address}. Lists can be compared again at any time.`
-                : 'Who is on the network is shown here once a list is pasted.'}
+            {busy
+              ? 'The lists are held against each other…'
+              : blind
+                ? 'A MAC or a name suffix is needed to find it by; without one, type its address above.'
+                : data.address.trim()
+                  ? `It is at ${data.address}. Lists can be compared again at any time.`
+                  : 'Who is on the network is shown here once a list is pasted.'}
           </p>
         )
       }
@@ -259,6 +258,17 @@ export function JoinSurface(props: Props) {
         />
       }
       more={[
+        {
+          id: 'first',
+          name: 'Its first join',
+          content: <FirstJoinOf {...props} />,
+        },
+        data.after.trim() !== '' && {
+          id: 'columns',
+          name: data.columns ? 'Columns: as you said' : 'Which column is what',
+          wide: true,
+          content: <ColumnPicker record={record} />,
+        },
         {
           id: 'connection',
           name: 'Connection sheet',

@@ -1,9 +1,12 @@
+import { withColumns } from '@fresh-coat/core/network/columns'
 import { parseMac } from '@fresh-coat/core/network/mac'
-import { matchNetwork, type NetworkMatch } from '@fresh-coat/core/network/match'
+import type { matchNetwork, NetworkMatch } from '@fresh-coat/core/network/match'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
 import { firmwareOf } from '@fresh-coat/core/steps/write/facts'
-import { useDeferredValue, useMemo } from 'react'
+import * as Comlink from 'comlink'
+import { useDeferredValue, useEffect, useMemo, useState } from 'react'
 import type { SurfaceProps } from '@/components/steps/context'
+import type { MatchWorker } from '@/workers/match.worker'
 
 type Props = Pick<SurfaceProps<'join'>, 'view' | 'record' | 'choices'>
 type Wanted = {
@@ -13,6 +16,7 @@ type Wanted = {
   firmware: string | null
   nameSuffix: string | null
 }
+type Outcome = ReturnType<typeof matchNetwork>
 
 /** Other units still to be found go along: an entry that is surely another unit's is not offered here. */
 function othersOf(choices: Props['choices']): Wanted[] {
@@ -24,25 +28,49 @@ function othersOf(choices: Props['choices']): Wanted[] {
   })
 }
 
-/** The lists that were pasted, matched against this unit; null while there is nothing to match. */
-export function useMatch({ view, record: { data }, choices }: Props): NetworkMatch | null {
+let worker: Comlink.Remote<MatchWorker> | null = null
+/** Ten thousand lines take most of a second: they are matched beside the page. */
+function matcher(): Comlink.Remote<MatchWorker> {
+  worker ??= Comlink.wrap<MatchWorker>(
+    new Worker(new URL('../../../workers/match.worker.ts', import.meta.url), { type: 'module' }),
+  )
+  return worker
+}
+
+/** The lists that were pasted, matched against this unit; null while there is nothing to match, or it is still worked out. */
+export function useMatch({ view, record: { data }, choices }: Props): { result: NetworkMatch | null; busy: boolean } {
   const before = useDeferredValue(data.before)
   const after = useDeferredValue(data.after)
+  const { columns } = data
   const apMac = parseMac(data.apMac.trim())
   const suffix = data.nameSuffix.trim()
-  return useMemo(() => {
+  const family = familyOf(view)?.family ?? null
+  const firmware = firmwareOf(view) || null
+  const others = useMemo(() => othersOf(choices), [choices])
+  const input = useMemo(() => {
     if (after.trim() === '' || (!apMac && suffix === '')) return null
-    const me: Wanted = {
-      id: String(view.number),
-      apMac,
-      family: familyOf(view)?.family ?? null,
-      firmware: firmwareOf(view) || null,
-      nameSuffix: suffix || null,
+    const me: Wanted = { id: String(view.number), apMac, family, firmware, nameSuffix: suffix || null }
+    const read = (text: string) => (columns ? withColumns(text, columns) : text)
+    return {
+      tables: [
+        ...(before.trim() ? [{ text: read(before), phase: 'before' }] : []),
+        { text: read(after), phase: 'after' },
+      ],
+      units: [me, ...others],
     }
-    const outcome = matchNetwork({
-      tables: [...(before.trim() ? [{ text: before, phase: 'before' }] : []), { text: after, phase: 'after' }],
-      units: [me, ...othersOf(choices)],
-    })
-    return outcome.ok ? outcome.value : null
-  }, [after, before, apMac, suffix, view, choices])
+  }, [after, before, apMac, suffix, view.number, family, firmware, columns, others])
+  const [found, setFound] = useState<{ of: unknown; result: NetworkMatch | null }>({ of: null, result: null })
+  useEffect(() => {
+    if (!input) return
+    let wanted = true
+    void matcher()
+      .match(input)
+      .then((outcome: Outcome) => {
+        if (wanted) setFound({ of: input, result: outcome.ok ? outcome.value : null })
+      })
+    return () => {
+      wanted = false
+    }
+  }, [input])
+  return { result: input ? found.result : null, busy: input !== null && found.of !== input }
 }

@@ -8,6 +8,7 @@ import { StepSheet } from '@/components/frame/sheet'
 import Link from '@/components/link'
 import { Notice } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
+import { HeardAt } from '@/components/steps/name/heard-at'
 import { NameAndPlace } from '@/components/units/name-and-place'
 
 type Props = SurfaceProps<'name'>
@@ -29,10 +30,32 @@ function asksOf({ view, record: { data, patch }, act }: Props): Ask[] {
       how: view.records.join.data.mac
         ? `For the MAC ${view.records.join.data.mac}. Without that it may have another one tomorrow.`
         : 'Without that it may have another one tomorrow.',
-      said: data.reserved ? 'reserved' : null,
+      said: data.reserved
+        ? 'reserved'
+        : data.kept === 'lookup'
+          ? 'found by name'
+          : data.kept === 'fixed'
+            ? 'fixed in it'
+            : null,
       answers: [
-        { label: 'Yes, reserved for this MAC', pick: () => patch({ reserved: true }), chosen: data.reserved },
-        { label: 'No', pick: () => patch({ reserved: false }) },
+        {
+          label: 'Yes, reserved for this MAC',
+          pick: () => patch({ reserved: true, kept: null }),
+          chosen: data.reserved,
+        },
+        {
+          label: 'It is found by its name',
+          hint: 'where names do not travel, the hub loses it',
+          pick: () => patch({ reserved: false, kept: 'lookup' }),
+          chosen: data.kept === 'lookup',
+        },
+        {
+          label: 'Fixed in the unit',
+          hint: 'outside the pool, or two get it; another router, and it is out of reach',
+          pick: () => patch({ reserved: false, kept: 'fixed' }),
+          chosen: data.kept === 'fixed',
+        },
+        { label: 'No', pick: () => patch({ reserved: false, kept: null }) },
       ],
     },
     {
@@ -99,6 +122,7 @@ export function NameSurface(props: Props) {
             address: join.data.address,
             mac: join.data.mac,
             reserved: record.data.reserved,
+            kept: record.data.kept,
             clash: view.slugClash !== null,
           }}
         />
@@ -112,6 +136,7 @@ export function NameSurface(props: Props) {
       }
       card={
         <Questions asks={asksOf(props)} rest={<Standing conditions={here?.conditions ?? []} />}>
+          {view.topic !== null && <HeardAt view={view} use={(seenAt) => record.patch({ seenAt })} />}
           <Link href="/network" className="justify-self-start underline underline-offset-4">
             All names, topics and addresses
           </Link>

@@ -1,15 +1,17 @@
 'use client'
+import { drillFindings } from '@fresh-coat/core/steps/prove/drills'
 import { PowerCutDrawing } from '@/components/drawings/power-cut'
 import { NumberField, TextField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import type { SurfaceProps } from '@/components/steps/context'
+import { Drills, HeardAway, PowerCutPredicted } from '@/components/steps/prove/drills'
 
 type Props = SurfaceProps<'prove'>
 
 const powerWords = { off: 'off', on: 'on', last: 'as before' }
 
-function asksOf({ record: { data, patch } }: Props): Ask[] {
+function asksOf({ view, record: { data, patch } }: Props): Ask[] {
   const cut = data.powerCut ?? { seconds: 10, cameBack: 'as wanted' as const, rejoinSeconds: null }
   return [
     {
@@ -49,6 +51,9 @@ function asksOf({ record: { data, patch } }: Props): Ask[] {
             value={data.powerCut?.seconds ?? null}
             onChange={(seconds) => seconds !== null && patch({ powerCut: { ...cut, seconds } })}
           />
+          {view.topic !== null && (
+            <HeardAway view={view} use={(rejoinSeconds) => patch({ powerCut: { ...cut, rejoinSeconds } })} />
+          )}
           <NumberField
             label="On the network again after"
             unit="s"
@@ -76,6 +81,7 @@ export function ProveSurface(props: Props) {
   const { view, record, assessment } = props
   const cut = record.data.powerCut
   const here = assessment.steps.find((s) => s.id === 'prove')
+  const tried = new Set(record.data.drills.map((d) => d.drill)).size
   const set = view.records.behaviour.data.channels.map((c) => `channel ${c.ch} ${powerWords[c.onPower]}`)
   return (
     <StepSheet
@@ -93,6 +99,16 @@ export function ProveSurface(props: Props) {
           }}
         />
       }
+      findings={drillFindings(view)}
+      verdict={<PowerCutPredicted view={view} />}
+      more={[
+        {
+          id: 'drills',
+          name: tried > 0 ? `What else may go away: ${tried} tried` : 'What else may go away',
+          wide: true,
+          content: <Drills {...props} />,
+        },
+      ]}
       card={<Questions asks={asksOf(props)} rest={<Standing conditions={here?.conditions ?? []} />} />}
     />
   )

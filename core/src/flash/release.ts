@@ -3,6 +3,7 @@ import { families } from '../families/families'
 import type { ImageInspection } from '../image/inspect'
 import { ConsoleWords } from '../link/questions'
 import { Mapping } from '../live/mapping'
+import { SetupMode } from '../network/beats'
 import { Phrases } from '../profile/phrases'
 import { readVersion } from './version'
 
@@ -52,6 +53,8 @@ export const ProfileFields = z.object({
   console: ConsoleWords.nullable().default(null),
   /** Its settings in its own words. */
   phrases: Phrases.nullable().default(null),
+  /** How its setup is opened by a button. */
+  setup: SetupMode.nullable().default(null),
   /** What it says over the air, where its tree is another than the site’s own. */
   air: Mapping.nullable().default(null),
 })

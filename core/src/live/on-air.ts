@@ -57,7 +57,15 @@ export interface WishRow {
   note: string
 }
 
+/** From set to state, of the last twenty presses that were answered. */
+export interface ResponseTimes {
+  n: number
+  medianMs: number
+  worstMs: number
+}
+
 export interface UnitOnAirPage {
+  response: ResponseTimes | null
   listening: boolean
   row: OnAirRow | null
   happenings: Happening[]

@@ -1,6 +1,18 @@
 import { type Condition, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
 
+/** How its address is kept, and whether it was heard from there. */
+function keptWords(view: UnitView): string {
+  const { reserved, kept, seenAt } = view.records.name.data
+  const how = reserved
+    ? 'Its address is reserved'
+    : kept === 'lookup'
+      ? 'It is found by its name, not by an address'
+      : 'Its address is fixed in it'
+  const heard = seenAt !== null && seenAt.address === view.records.join.data.address.trim()
+  return heard ? `${how}, and it was heard from there on ${seenAt.at.slice(0, 10)}.` : `${how}.`
+}
+
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => [
   must(view.name.trim() !== '', `It is called ${view.name}.`, 'It has no name.', 'Give it the name people say.'),
@@ -12,9 +24,9 @@ export const conditions = (view: UnitView): Condition[] => [
     'Change one of the names.',
   ),
   must(
-    view.records.name.data.reserved,
-    'Its address is reserved.',
+    view.records.name.data.reserved || view.records.name.data.kept !== null,
+    keptWords(view),
     'Its address is not reserved.',
-    'Reserve it in the DHCP server, then say so.',
+    'Reserve it in the DHCP server, then say so; or say how it is found otherwise.',
   ),
 ]

@@ -7,6 +7,13 @@ const nameRecord = z.object({
   spoken: text(200),
   pinned: z.string().max(63).default(''),
   reserved: z.boolean().default(false),
+  /** How it is found where its address is not reserved; each has its price. */
+  kept: z.enum(['lookup', 'fixed']).nullable().default(null),
+  /** From where it was heard after that, and when. */
+  seenAt: z
+    .object({ address: z.string().max(60), at: z.iso.datetime() })
+    .nullable()
+    .default(null),
 })
 
 export const record = recordKind(nameRecord)

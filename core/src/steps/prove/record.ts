@@ -13,6 +13,21 @@ const proveRecord = z.object({
     .nullable()
     .default(null),
   note: text(1000),
+  /** What was tried beside the power cut, the newest of a kind last. */
+  drills: z
+    .array(
+      z.object({
+        drill: z.enum(['mains-off', 'wifi-off', 'broker-off', 'hub-off', 'internet-off']),
+        /** Local day. */
+        on: z.iso.date(),
+        as: z.enum(['predicted', 'otherwise']),
+        seen: z.string().max(500),
+        /** How long until it was back; null where nobody timed it. */
+        seconds: z.number().finite().min(0).max(1e6).nullable(),
+      }),
+    )
+    .max(60)
+    .default([]),
 })
 
 export const record = recordKind(proveRecord)
