@@ -1,8 +1,8 @@
 'use client'
-import { type Piece, planTime, usualMinutes } from '@fresh-coat/core/fleet/time-at-hand'
+import { type Evening, type Piece, tonight, usualMinutes } from '@fresh-coat/core/fleet/time-at-hand'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
 import { type StepId, stepOf } from '@fresh-coat/core/unit/way'
-import { type ReactNode, useState } from 'react'
+import { type ReactNode, useMemo, useState } from 'react'
 import { CommandButton } from '@/components/forms/command-button'
 import { type LogEntry, LogList } from '@/components/frame/log-list'
 import Link from '@/components/link'
@@ -29,6 +29,7 @@ function Row({ number, href, children }: { number: number; href: string; childre
 
 const dueStep = (what: string): StepId => (what.startsWith('Meter') ? 'meter' : 'backup')
 const shown = 6
+const shownTonight = 6
 
 /** What waits: what is wrong, its way out, and how long that usually takes. */
 function WaitingList({ units, due }: { units: readonly Unit[]; due: readonly Unit[] }) {
@@ -55,12 +56,49 @@ function WaitingList({ units, due }: { units: readonly Unit[]; due: readonly Uni
 
 const hands = [30, 60, 120]
 
-/** What fits into the time at hand. */
+/** The evening on a line: each piece with its set-up in front of it, in the order in which it is done. */
+function EveningLine({ plan, minutes }: { plan: Evening; minutes: number }) {
+  const percent = (m: number) => `${(100 * m) / minutes}%`
+  const more = plan.tasks.length - shownTonight
+  return (
+    <>
+      <ol className="grid gap-1" aria-label="In this order">
+        {plan.tasks.slice(0, shownTonight).map((t) => (
+          <li key={t.number}>
+            <Link href={`/units/${t.number}/${t.step}`} className="grid gap-0.5 text-[0.93rem] hover:underline">
+              <span className="flex justify-between gap-2">
+                <span>
+                  <strong className="font-title">{twoDigits(t.number)}</strong> {stepOf(t.step).short.toLowerCase()}
+                </span>
+                <span className="pin text-ink-2">
+                  {Math.round(t.start)}–{Math.round(t.end)}
+                </span>
+              </span>
+              <span className="relative h-[7px] rounded-[3px] bg-unpainted/50" aria-hidden="true">
+                <span
+                  className="absolute h-full rounded-l-[3px] bg-ochre-line"
+                  style={{ left: percent(t.start), width: percent(t.setupMin) }}
+                />
+                <span
+                  className={`absolute h-full rounded-[3px] ${t.waits ? 'bg-oxide' : 'bg-prussian'}`}
+                  style={{ left: percent(t.start + t.setupMin), width: percent(t.end - t.start - t.setupMin) }}
+                />
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ol>
+      {more > 0 && <p className="text-[0.93rem] text-ink-2">and {more} more after that</p>}
+    </>
+  )
+}
+
+/** What to do in the time at hand, and in which order. */
 function TimeAtHand({ pieces }: { pieces: readonly Piece[] }) {
   const [minutes, setMinutes] = useState(60)
-  const plan = planTime(pieces, minutes)
+  const plan = useMemo(() => tonight(pieces, minutes), [pieces, minutes])
   return (
-    <section aria-labelledby="time-at-hand">
+    <section aria-labelledby="time-at-hand" className="grid gap-1.5">
       <h2 id="time-at-hand" className="flex items-baseline gap-2 text-[1.1rem]">
         With
         {hands.map((m) => (
@@ -75,24 +113,13 @@ function TimeAtHand({ pieces }: { pieces: readonly Piece[] }) {
           </button>
         ))}
       </h2>
-      <p>
-        {plan.pieces.length === 0
-          ? 'Nothing fits.'
-          : plan.pieces.slice(0, 6).map((p, i) => (
-              <span key={p.number}>
-                {i > 0 && ', '}
-                <Link href={`/units/${p.number}/${p.step}`} className="underline underline-offset-4">
-                  {twoDigits(p.number)} {stepOf(p.step).short.toLowerCase()}
-                </Link>
-              </span>
-            ))}
-        {plan.pieces.length > 6 && ` and ${plan.pieces.length - 6} more`}
-        {plan.pieces.length > 0 && (
-          <strong>
-            : {plan.pieces.length} {plan.pieces.length === 1 ? 'unit' : 'units'} on, {plan.minutes} min.
-          </strong>
-        )}
-      </p>
+      {plan.tasks.length === 0 ? <p>Nothing fits.</p> : <EveningLine plan={plan} minutes={minutes} />}
+      {plan.tasks.length > 0 && (
+        <p className="text-ink-2">
+          {plan.tasks.length} {plan.tasks.length === 1 ? 'unit' : 'units'} on in {Math.round(plan.endMin)} min
+          {plan.left > 0 && `; ${plan.left} more do not fit`}.
+        </p>
+      )}
     </section>
   )
 }

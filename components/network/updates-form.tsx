@@ -1,5 +1,6 @@
 'use client'
 import type { CampaignPolicy, CampaignUnit } from '@fresh-coat/core/fleet/campaign'
+import { useState } from 'react'
 import { CommandForm } from '@/components/forms/command-form'
 import { NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import { Fold } from '@/components/forms/fold'
@@ -38,6 +39,42 @@ export const freshPolicy = (firmware: string): CampaignPolicy => ({
 })
 
 const weekdays = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const
+
+/** Numbers of units that are updated before this one; what is no number of the list is said. */
+function AfterField({
+  units,
+  own,
+  after,
+  onChange,
+}: {
+  units: readonly CampaignUnit[]
+  own: string
+  after: readonly string[]
+  onChange: (ids: string[]) => void
+}) {
+  const numbers = after.flatMap((id) => units.find((u) => u.id === id)?.number ?? []).map(twoDigits)
+  const [text, setText] = useState(numbers.join(', '))
+  const read = text.split(/[\s,;]+/).filter(Boolean)
+  const found = read.map((t) => units.find((u) => u.number === Number(t) && u.id !== own))
+  const unknown = read.filter((_, i) => !found[i])
+  return (
+    <TextField
+      label="Only after"
+      mono
+      value={text}
+      maxLength={80}
+      placeholder="21, 40"
+      onChange={(to) => {
+        setText(to)
+        const ids = to
+          .split(/[\s,;]+/)
+          .flatMap((t) => units.find((u) => u.number === Number(t) && u.id !== own)?.id ?? [])
+        onChange([...new Set(ids)].slice(0, 20))
+      }}
+      hint={unknown.length > 0 && <span className="text-ochre">Not in this update: {unknown.join(', ')}</span>}
+    />
+  )
+}
 
 export function PolicyForm({
   policy,
@@ -253,11 +290,16 @@ export function PolicyForm({
             {units.length > 0 && (
               <Fold summary="Units that are special">
                 {units.map((u) => {
-                  const own = v.units[u.id] ?? { role: 'normal' as const, canary: false, held: '' }
+                  const own = v.units[u.id] ?? {
+                    role: u.bridge ? ('bridge' as const) : ('normal' as const),
+                    canary: false,
+                    after: [],
+                    held: '',
+                  }
                   const put = (change: Partial<typeof own>) =>
                     set({ units: { ...v.units, [u.id]: { ...own, ...change } } })
                   return (
-                    <div key={u.id} className="grid items-end gap-3 sm:grid-cols-[12rem_14rem_8rem_minmax(0,1fr)]">
+                    <div key={u.id} className="grid items-end gap-3 sm:grid-cols-[11rem_13rem_9rem_8rem_minmax(0,1fr)]">
                       <span className="pb-2 font-semibold">
                         {twoDigits(u.number)} {u.name}
                       </span>
@@ -271,6 +313,12 @@ export function PolicyForm({
                           { value: 'powers-hub', label: 'what powers the hub' },
                         ]}
                         onChange={(role) => role && put({ role })}
+                      />
+                      <AfterField
+                        units={units}
+                        own={u.id}
+                        after={own.after ?? []}
+                        onChange={(after) => put({ after })}
                       />
                       <Tick label="goes first" checked={own.canary} onChange={(canary) => put({ canary })} />
                       <TextField

@@ -1,6 +1,9 @@
 'use client'
 import { type Campaign, type CampaignUnit, campaignNow, mayBegin } from '@fresh-coat/core/fleet/campaign'
+import { survivalOf } from '@fresh-coat/core/fleet/heard-releases'
+import type { ReleaseRecord, Survival } from '@fresh-coat/core/fleet/survival'
 import { useCallback, useMemo, useRef, useState } from 'react'
+import { ReleaseRates } from '@/components/drawings/release-rates'
 import { RingLines } from '@/components/drawings/ring-lines'
 import { useRefresh } from '@/components/frame/use-refresh'
 import Link from '@/components/link'
@@ -8,6 +11,7 @@ import { useAir, useNow } from '@/components/live/use-air'
 import { buttonClass, Notice, Tag, twoDigits } from '@/components/paint/paint'
 import { send } from '@/components/send'
 import { Scrolls } from '@/components/tables/scrolls'
+import { RingCalendar } from './ring-calendar'
 import { UpdateUnit } from './update-unit'
 import { freshPolicy, PolicyForm } from './updates-form'
 
@@ -28,14 +32,42 @@ const reasonWords = (reason: string): string =>
             ? 'waits for one that is left out'
             : 'cannot be put in order'
 
+const mostPerDay = 0.05
+const verdictWords = { go: 'go on', wait: 'wait', stop: 'stop' } as const
+
+/** How the release fares on those that run it, before it goes to the next: from what was heard. */
+function Fares({ survival }: { survival: Survival }) {
+  const [found] = survival.findings
+  return (
+    <section className="sheet grid gap-2 p-4" aria-label="How it fares">
+      <p className="flex flex-wrap items-baseline gap-2.5">
+        <Tag severity={survival.verdict === 'go' ? 'ok' : survival.verdict === 'stop' ? 'error' : 'watch'}>
+          {verdictWords[survival.verdict]}
+        </Tag>
+        <span>
+          {found
+            ? `${found.message} ${found.because} ${found.next}`
+            : `${survival.of} starts again by itself seldom enough.`}
+        </span>
+      </p>
+      <Scrolls label="Restarts a day of each release">
+        <ReleaseRates survival={survival} most={mostPerDay} />
+      </Scrolls>
+    </section>
+  )
+}
+
 export function Updates({
   campaign,
   units,
   firmwares,
+  releases,
 }: {
   campaign: Campaign | null
   units: readonly CampaignUnit[]
   firmwares: readonly { name: string; units: number }[]
+  /** Of the firmware that is updated, how each release fared. */
+  releases: readonly ReleaseRecord[]
 }) {
   const refresh = useRefresh()
   // What is heard judges an update: the page follows, at its own pace where many speak.
@@ -50,6 +82,10 @@ export function Updates({
   const [chosen, setChosen] = useState<number | null>(null)
   const now = clock ?? (campaign ? Date.parse(campaign.policy.start) : 0)
   const seen = useMemo(() => (campaign ? campaignNow(campaign, units, now) : null), [campaign, units, now])
+  const survival = useMemo(
+    () => (campaign ? survivalOf(releases, campaign.policy.version) : null),
+    [campaign, releases],
+  )
   const waves = seen?.plan.ok ? seen.plan.value.waves : []
   const of = new Map(units.map((u) => [u.id, u]))
   const rings = waves.map((w) => ({
@@ -155,10 +191,16 @@ export function Updates({
           unit={unit}
           how={seen.went.get(unit.id) ?? { state: 'waiting' }}
           turn={rings.flatMap((r) => r.units).find((u) => u.number === unit.number)?.start ?? null}
-          why={mayBegin(waves, unit.id, now)}
+          why={mayBegin(waves, unit.id, now, survival)}
           now={now}
           done={refresh}
         />
+      )}
+      {survival && <Fares survival={survival} />}
+      {campaign && waves.length > 0 && clock !== null && (
+        <Scrolls label="Calendar of rings">
+          <RingCalendar policy={campaign.policy} waves={waves} begun={new Set(Object.keys(campaign.begun))} now={now} />
+        </Scrolls>
       )}
       {campaign && (
         <div className="flex flex-wrap gap-4">

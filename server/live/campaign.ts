@@ -6,6 +6,7 @@ import {
   campaignShape,
   mayBegin,
 } from '@fresh-coat/core/fleet/campaign'
+import { survivalOf } from '@fresh-coat/core/fleet/heard-releases'
 import type { LiveState, Presence } from '@fresh-coat/core/live/standing'
 import { asksFirst } from '@fresh-coat/core/live/wish'
 import { and, eq, isNull, sql } from 'drizzle-orm'
@@ -19,6 +20,7 @@ import { id } from '../db/fields'
 import * as schema from '../db/schema'
 import { keepSetting } from '../kit/settings'
 import { viewOf } from '../units/one'
+import { releasesHeard } from './releases'
 
 const key = 'campaign'
 
@@ -38,9 +40,11 @@ const versionIn = (firmware: string): string => /\s(\S+?)(\/|\s|$)/.exec(firmwar
 /** Units that serve with a firmware, with what the record and the air know of them. */
 export async function campaignUnits(source: Source, firmware: string): Promise<CampaignUnit[]> {
   const found = await source.execute(
-    sql`select u.id, u.number, u.name, u.place, s.firmware, w.data -> 'installed' ->> 'version' as noted, l.presence, l.state
+    sql`select u.id, u.number, u.name, u.place, s.firmware, w.data -> 'installed' ->> 'version' as noted, l.presence, l.state,
+          coalesce(jsonb_typeof(h.data -> 'bridge') = 'object', false) as bridge
         from unit u join unit_state s on s.unit_id = u.id left join live_unit l on l.unit_id = u.id
         left join step_record w on w.unit_id = u.id and w.step = 'watch' and w.struck_at is null
+        left join step_record h on h.unit_id = u.id and h.step = 'hub' and h.struck_at is null
         where u.struck_at is null and s.in_service and (s.firmware = ${firmware} or s.firmware like ${`${firmware} %`}) order by u.number`,
   )
   type Row = {
@@ -52,6 +56,7 @@ export async function campaignUnits(source: Source, firmware: string): Promise<C
     noted: string | null
     presence: Presence | null
     state: LiveState | null
+    bridge: boolean
   }
   return (found.rows as unknown as Row[]).map((r) => {
     const fw = r.state?.fields.fw
@@ -64,6 +69,7 @@ export async function campaignUnits(source: Source, firmware: string): Promise<C
       installed: heard?.version ?? r.noted ?? versionIn(r.firmware),
       heard,
       presence: r.presence,
+      ...(r.bridge ? { bridge: true } : {}),
     }
   })
 }
@@ -105,7 +111,8 @@ const beginUpdate = command(z.object({ unitId: id, sure: z.boolean().default(fal
   const units = await campaignUnits(c.tx, campaign.policy.firmware)
   const own = units.find((u) => u.id === unitId)
   const { plan } = campaignNow(campaign, units, c.now.getTime())
-  const why = plan.ok && own ? mayBegin(plan.value.waves, unitId, c.now.getTime()) : 'It is in no ring.'
+  const release = survivalOf(await releasesHeard(c.tx, campaign.policy.firmware), campaign.policy.version)
+  const why = plan.ok && own ? mayBegin(plan.value.waves, unitId, c.now.getTime(), release) : 'It is in no ring.'
   if (why) throw new Refused('not-yet', why, 'Look at the rings.')
   // A relay may drop or pulse at the restart.
   const danger = asksFirst(view)

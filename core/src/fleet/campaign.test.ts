@@ -7,6 +7,7 @@ import {
   campaignNow,
   howItWent,
   mayBegin,
+  ringMoved,
 } from './campaign'
 
 const start = '2026-06-01T10:00:00Z'
@@ -119,3 +120,54 @@ test('whatever fails, nobody in a later ring may begin before all of the earlier
         for (const u of w.units) if (!allOk) expect(mayBegin(waves, u.id, from + 1e12)).not.toBe('')
     }),
   ))
+
+describe('a ring taken to another day', () => {
+  const day = (text: string) => Date.parse(`${text}T00:00:00Z`)
+  const units = [1, 2, 3].map((n) => unit(n))
+  const moved = (c: Campaign, at: number, to: string): Campaign => ({
+    ...c,
+    policy: ringMoved(c.policy, wavesOf(c, units, from), at, day(to)),
+  })
+  test('the first takes all behind it along, at its own time of day', () => {
+    const waves = wavesOf(moved(make(), 0, '2026-06-05'), units, from)
+    expect(waves.map((w) => w.notBefore)).toEqual(['2026-06-05T10:00:00Z', '2026-06-07T10:12:00Z'])
+  })
+  test('a later one waits so long after the one before it; back again is where it was', () => {
+    const later = moved(make(), 1, '2026-06-08')
+    expect(wavesOf(later, units, from).map((w) => w.notBefore.slice(0, 10))).toEqual(['2026-06-01', '2026-06-08'])
+    expect(wavesOf(moved(later, 1, '2026-06-03'), units, from)[1]?.notBefore).toBe(
+      wavesOf(make(), units, from)[1]?.notBefore,
+    )
+  })
+  test('never before the one before it has ended, and a place that is no ring moves nothing', () => {
+    expect(wavesOf(moved(make(), 1, '2026-05-01'), units, from)[1]?.notBefore).toBe('2026-06-01T10:12:00Z')
+    const { policy } = make()
+    expect(ringMoved(policy, wavesOf(make(), units, from), 7, day('2026-06-08'))).toEqual(policy)
+  })
+})
+
+test('what rests on another is updated after it, and one that is not in it any more holds nobody up', () => {
+  const c = make()
+  c.policy.units = {
+    u1: { role: 'normal', canary: false, held: '', after: ['u3'] },
+    u2: { role: 'normal', canary: false, held: '', after: ['gone'] },
+  }
+  const order = wavesOf(
+    c,
+    [1, 2, 3].map((n) => unit(n)),
+    from,
+  ).flatMap((w) => w.units.map((u) => u.id))
+  expect(order.indexOf('u3')).toBeLessThan(order.indexOf('u1'))
+  expect(order).toHaveLength(3)
+})
+
+test('a unit that offers a radio is a bridge unless somebody said otherwise: it goes last and alone', () => {
+  const waves = wavesOf(make(), [unit(1, { bridge: true }), unit(2), unit(3)], from)
+  expect(waves.at(-1)).toMatchObject({ ring: 'bridges', units: [{ id: 'u1' }] })
+})
+
+test('a release that starts again too often begins on nobody else', () => {
+  const waves = wavesOf(make(), [unit(1), unit(2)], from)
+  expect(mayBegin(waves, waves[0]?.units[0]?.id ?? '', from, { verdict: 'stop', of: '1.5.1' })).toMatch(/too often/)
+  expect(mayBegin(waves, waves[0]?.units[0]?.id ?? '', from, { verdict: 'wait', of: '1.5.1' })).toBe('')
+})

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Outcome } from '../edge/fault'
 import type { Presence } from '../live/standing'
+import type { Survival } from './survival'
 import { compareInstalled, type FleetWaves, fleetWaves, type Wave } from './waves'
 
 /**
@@ -52,6 +53,8 @@ export const campaignShape = z.object({
       z.object({
         role: z.enum(roles).default('normal'),
         canary: z.boolean().default(false),
+        /** Ids of units that are updated before it: what it rests on. */
+        after: z.array(z.string()).max(20).default([]),
         /** Why it is left as it is; empty: it is not. */
         held: z.string().max(200).default(''),
       }),
@@ -78,6 +81,8 @@ export interface CampaignUnit {
   /** What it said of itself last over the air, and when, ms; null where nobody listens to it. */
   heard: { version: string; at: number } | null
   presence: Presence | null
+  /** It offers a radio to a hub, as its record says. */
+  bridge?: boolean
 }
 
 /** A unit that is not back by then has failed: brief 05 §8.5. */
@@ -109,6 +114,10 @@ export function howItWent({ policy, begun, said }: Campaign, unit: CampaignUnit,
   return { state: 'failed', why: spoke === null ? 'it has not said what it runs since' : `it says ${spoke}`, by: 'air' }
 }
 
+const dayMs = 86_400_000
+const hourMs = 3_600_000
+const mostSoakH = 2000
+
 const isVersion = (text: string): boolean => version.safeParse(text).success
 
 export interface CampaignNow {
@@ -137,7 +146,9 @@ export function campaignNow(campaign: Campaign, units: readonly CampaignUnit[], 
         number: u.number,
         installed: before(u),
         target: policy.version,
-        role: own?.role ?? 'normal',
+        role: own?.role ?? (u.bridge ? 'bridge' : 'normal'),
+        // One that is not in it any more holds nobody up.
+        dependsOn: (own?.after ?? []).filter((id) => known.some((k) => k.id === id)),
         canary: own?.canary ?? false,
         held: own?.held ?? '',
       }
@@ -164,10 +175,16 @@ export function campaignNow(campaign: Campaign, units: readonly CampaignUnit[], 
 }
 
 /** May this unit's update be begun now? Empty: yes; else why not. */
-export function mayBegin(waves: readonly Wave[], id: string, now: number): string {
+export function mayBegin(
+  waves: readonly Wave[],
+  id: string,
+  now: number,
+  release: Pick<Survival, 'verdict' | 'of'> | null = null,
+): string {
   const at = waves.findIndex((w) => w.units.some((u) => u.id === id))
   const wave = waves[at]
   if (!wave) return 'It is in no ring.'
+  if (release?.verdict === 'stop') return `${release.of} starts again by itself too often: see how it fares.`
   if (wave.status === 'stopped') return `The ring ${wave.ring} has stopped: too many of it failed.`
   if (wave.status === 'held') return 'A ring before it has stopped.'
   const open = waves.slice(0, at).find((w) => w.status !== 'done')
@@ -175,4 +192,27 @@ export function mayBegin(waves: readonly Wave[], id: string, now: number): strin
   return now < Date.parse(wave.notBefore)
     ? `Its ring begins ${wave.notBefore.slice(0, 16).replace('T', ' ')} UTC at the earliest.`
     : ''
+}
+
+/**
+ * The policy with a ring begun on another day, at its own time of day where it has one: the first ring by the start of all, a later one
+ * by how long the ring before it has to be steady. Never earlier than the ring before it ends.
+ * @param at place of the ring among the waves  @param day ms, midnight UTC of the day it is moved to
+ */
+export function ringMoved(policy: CampaignPolicy, waves: readonly Wave[], at: number, day: number): CampaignPolicy {
+  const wave = waves[at]
+  const place = policy.rings.findIndex((r) => r.name === wave?.ring)
+  if (!wave || (place < 0 && wave.ring !== 'bridges')) return policy
+  const timeOfDay = Date.parse(wave.notBefore) % dayMs
+  const begins = day + timeOfDay
+  if (at === 0) return { ...policy, start: new Date(begins).toISOString() }
+  const before = waves[at - 1] as Wave
+  const ended = Date.parse(before.end)
+  const hours = Math.min(mostSoakH, Math.max(0, Math.round((begins - ended) / hourMs)))
+  const from = policy.rings.findIndex((r) => r.name === before.ring)
+  if (from < 0) return policy
+  const soak = (i: number) => policy.soakHours[i] ?? policy.soakHours.at(-1) ?? 0
+  const soakHours = Array.from({ length: Math.max(policy.rings.length, policy.soakHours.length) }, (_, i) => soak(i))
+  soakHours[from] = hours
+  return { ...policy, soakHours: soakHours.slice(0, 12) }
 }

@@ -1,0 +1,196 @@
+'use client'
+import {
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core'
+import { type CampaignPolicy, ringMoved } from '@fresh-coat/core/fleet/campaign'
+import type { Wave } from '@fresh-coat/core/fleet/waves'
+import { useId, useState } from 'react'
+import { useRefresh } from '@/components/frame/use-refresh'
+import { Notice } from '@/components/paint/paint'
+import { type Refusal, send } from '@/components/send'
+
+/** Rings on the days they begin: one that is not begun can be taken to another day, and those behind it follow. Days are those of UTC. */
+
+const dayMs = 86_400_000
+const dayOf = (ms: number) => Math.floor(ms / dayMs) * dayMs
+/** Monday of its week. */
+const weekOf = (ms: number) => dayOf(ms) - ((new Date(ms).getUTCDay() + 6) % 7) * dayMs
+const mostWeeks = 12
+const inWords = (ms: number, options: Intl.DateTimeFormatOptions) =>
+  new Date(ms).toLocaleDateString('en-GB', { timeZone: 'UTC', ...options })
+
+interface Blackout {
+  from: number
+  to: number
+  what: string
+}
+
+function Chip({ wave, at, fixed }: { wave: Wave; at: number; fixed: boolean }) {
+  const { attributes, listeners, setNodeRef, transform, isDragging } = useDraggable({
+    id: `ring ${at}`,
+    disabled: fixed,
+  })
+  const status = wave.status === 'pending' ? '' : `, ${wave.status}`
+  return (
+    <button
+      ref={setNodeRef}
+      type="button"
+      {...attributes}
+      {...(fixed ? {} : listeners)}
+      disabled={fixed}
+      aria-label={`${wave.ring}: ${wave.units.length} units${status}${fixed ? '' : '. Space picks it up, arrows move it, space puts it down'}`}
+      style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : undefined}
+      className={`relative w-full touch-none truncate rounded-[6px] border px-1.5 py-0.5 text-left text-[0.86rem] ${
+        wave.status === 'stopped'
+          ? 'border-oxide bg-oxide text-sheet'
+          : wave.status === 'done'
+            ? 'border-verdigris bg-ok-soft'
+            : 'border-ink bg-sheet font-semibold'
+      } ${fixed ? '' : 'cursor-grab'} ${isDragging ? 'z-30 shadow-lg' : ''}`}
+    >
+      {wave.ring} <span className="font-normal">{wave.units.length}</span>
+    </button>
+  )
+}
+
+function Day({
+  day,
+  today,
+  blackout,
+  children,
+}: {
+  day: number
+  today: boolean
+  blackout: Blackout | undefined
+  children: React.ReactNode
+}) {
+  const { setNodeRef, isOver } = useDroppable({ id: String(day) })
+  return (
+    <td
+      ref={setNodeRef}
+      data-day={day}
+      className={`h-[4.6rem] border-r border-b border-rule p-1 align-top ${isOver ? 'bg-ok-soft' : blackout ? 'bg-sheet-2' : ''}`}
+    >
+      <span className={`block text-[0.8rem] ${today ? 'font-bold text-ink' : 'text-ink-2'}`}>
+        {inWords(day, new Date(day).getUTCDate() === 1 ? { day: 'numeric', month: 'short' } : { day: 'numeric' })}
+        {today && ' today'}
+      </span>
+      {blackout && (
+        <span className="block truncate text-[0.78rem] text-ink-2" title={blackout.what || 'a show'}>
+          {blackout.what || 'a show'}: free
+        </span>
+      )}
+      <span className="grid gap-1">{children}</span>
+    </td>
+  )
+}
+
+export function RingCalendar({
+  policy,
+  waves,
+  begun,
+  now,
+}: {
+  policy: CampaignPolicy
+  waves: readonly Wave[]
+  /** Ids of units whose update was begun: their rings stay where they are. */
+  begun: ReadonlySet<string>
+  now: number
+}) {
+  const refresh = useRefresh()
+  const dndId = useId()
+  const [error, setError] = useState<Refusal | null>(null)
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(KeyboardSensor, {
+      // One press is one day, up and down a week.
+      coordinateGetter: (event, { currentCoordinates: { x, y } }) => {
+        const cell = document.querySelector('[data-day]')?.getBoundingClientRect()
+        if (!cell) return undefined
+        const step = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowDown: [0, 1], ArrowUp: [0, -1] }[event.code]
+        if (!step) return undefined
+        event.preventDefault()
+        return { x: x + (step[0] ?? 0) * cell.width, y: y + (step[1] ?? 0) * cell.height }
+      },
+    }),
+  )
+  if (waves.length === 0) return null
+  const first = weekOf(Math.min(...waves.map((w) => Date.parse(w.start)), Math.max(now, 0)))
+  const last = Math.max(...waves.map((w) => Date.parse(w.end)))
+  const weeks = Math.min(mostWeeks, Math.ceil((last - first) / (7 * dayMs)) + 1)
+  const blackouts = policy.blackouts.map((b) => ({ from: Date.parse(b.from), to: Date.parse(b.to), what: b.what }))
+  const put = async ({ active, over }: DragEndEvent) => {
+    if (!over) return
+    const at = Number(String(active.id).slice(5))
+    const wave = waves[at]
+    if (!wave || dayOf(Date.parse(wave.start)) === Number(over.id)) return
+    const sent = await send('set-campaign', ringMoved(policy, waves, at, Number(over.id)))
+    setError(sent.state === 'refused' ? sent.error : null)
+    if (sent.state === 'ok') refresh()
+  }
+  return (
+    <section className="grid gap-2" aria-label="Calendar of rings">
+      <DndContext id={dndId} sensors={sensors} onDragEnd={(e) => void put(e)}>
+        <table className="w-full min-w-[640px] table-fixed border-t border-l border-rule">
+          <thead>
+            <tr>
+              {Array.from({ length: 7 }, (_, d) => (
+                <th
+                  key={d}
+                  scope="col"
+                  className="border-r border-b border-rule p-1 text-left text-[0.8rem] font-normal text-ink-2"
+                >
+                  {inWords(first + d * dayMs, { weekday: 'long' })}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {Array.from({ length: weeks }, (_, w) => (
+              <tr key={w}>
+                {Array.from({ length: 7 }, (_, d) => {
+                  const day = first + (w * 7 + d) * dayMs
+                  return (
+                    <Day
+                      key={day}
+                      day={day}
+                      today={dayOf(now) === day}
+                      blackout={blackouts.find((b) => b.from < day + dayMs && b.to > day)}
+                    >
+                      {waves.map((wave, at) =>
+                        dayOf(Date.parse(wave.start)) === day ? (
+                          <Chip
+                            key={wave.ring}
+                            wave={wave}
+                            at={at}
+                            fixed={wave.status !== 'pending' || wave.units.some((u) => begun.has(u.id))}
+                          />
+                        ) : null,
+                      )}
+                    </Day>
+                  )
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </DndContext>
+      {error && (
+        <Notice severity="error" title={error.message}>
+          {error.next}
+        </Notice>
+      )}
+      <p className="text-[0.93rem] text-ink-2">
+        A ring is taken to another day by hand; one behind it waits until it was steady long enough. Where nothing may
+        be touched, or no window is open, it goes to the next one.
+      </p>
+    </section>
+  )
+}
