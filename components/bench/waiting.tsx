@@ -149,6 +149,9 @@ export function Waiting({
           Waiting on you
         </h2>
         <WaitingList units={units} due={due} />
+        <Link href="/due" className="block py-1.5 underline underline-offset-4">
+          Everything due, by its day
+        </Link>
         {rest > 0 && (
           <Link href="/units?waits=yes" className="block py-1.5 underline underline-offset-4">
             {rest} more {rest === 1 ? 'unit waits' : 'units wait'}

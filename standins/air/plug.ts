@@ -110,6 +110,25 @@ export class VirtualUnitOnAir {
     this.sayState(channel, on)
   }
 
+  isOn(channel: string): boolean | null {
+    return this.on.get(channel) ?? null
+  }
+
+  /** Switched over its own page: it says so on the air as well. False where it has no such channel. */
+  switchTo(channel: string, on: boolean): boolean {
+    if (!this.on.has(channel)) return false
+    this.on.set(channel, on)
+    this.sayState(channel, on)
+    this.report()
+    return true
+  }
+
+  /** What it draws now; null where it does not measure. */
+  get drawnW(): number | null {
+    const { watts } = this.unit
+    return watts === null ? null : this.on.get('1') ? watts : 0
+  }
+
   async end(): Promise<void> {
     for (const t of this.timers) clearInterval(t)
     await this.client?.endAsync(true).catch(() => {})

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { utf8 } from '../bytes/text'
 import { inputCodes, type Outcome, parseInput, refusal, refuse } from '../edge/fault'
+import { icsCalendar, icsText, icsTime } from '../edge/ics'
 import { byText } from '../edge/order'
 
 /** Updates of a fleet in rings: whom to skip, who goes when, inside which windows, and when it stops (brief 05 §8). */
@@ -202,45 +202,17 @@ function statusOf(
   return { status: ids.every((id) => results.has(id)) ? 'done' : 'pending', failures }
 }
 
-/** One line as RFC 5545 folds it: at most 75 octets, what follows behind a blank. */
-function folded(line: string): string {
-  const out: string[] = []
-  let now = ''
-  for (const c of line) {
-    const room = out.length === 0 ? 75 : 74
-    if (utf8(now + c).length > room) {
-      out.push(now)
-      now = c
-    } else now += c
-  }
-  return [...out, now].join('\r\n ')
-}
-const escaped = (text: string): string =>
-  text
-    .replaceAll('\\', '\\\\')
-    .replaceAll(';', '\\;')
-    .replaceAll(',', '\\,')
-    .replaceAll(/\r\n|\r|\n/g, '\\n')
-const icsTime = (iso: string): string => iso.replaceAll(/[-:]/g, '')
-
-function calendarOf(waves: readonly Wave[], startMs: number): string {
-  const lines = [
-    'BEGIN:VCALENDAR',
-    'VERSION:2.0',
-    'PRODID:-//Fresh Coat//waves//EN',
-    ...waves.flatMap((w) => [
-      'BEGIN:VEVENT',
-      `UID:${escaped(w.ring)}-${icsTime(w.start)}@fresh-coat.invalid`,
+const calendarOf = (waves: readonly Wave[], startMs: number): string =>
+  icsCalendar(
+    'waves',
+    waves.map((w) => [
+      `UID:${icsText(w.ring)}-${icsTime(w.start)}@fresh-coat.invalid`,
       `DTSTAMP:${icsTime(stamp(startMs))}`,
       `DTSTART:${icsTime(w.start)}`,
       `DTEND:${icsTime(w.end)}`,
-      `SUMMARY:Update ring ${escaped(w.ring)} (${w.units.length} units)`,
-      'END:VEVENT',
+      `SUMMARY:Update ring ${icsText(w.ring)} (${w.units.length} units)`,
     ]),
-    'END:VCALENDAR',
-  ]
-  return lines.map((l) => `${folded(l)}\r\n`).join('')
-}
+  )
 
 /** Null where somebody finds no slot within a year. */
 export function planWaves(

@@ -1,0 +1,74 @@
+import { type DueThing, weeksFrom } from '@fresh-coat/core/fleet/due'
+import Link from '@/components/link'
+
+const weeks = 6
+const inADay = 3
+const paint: Record<DueThing['kind'], string> = {
+  unit: 'border-ink bg-sheet',
+  reference: 'border-prussian bg-sheet-2',
+  update: 'border-verdigris bg-ok-soft',
+}
+const dayWords = (day: string): string =>
+  new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', {
+    day: 'numeric',
+    timeZone: 'UTC',
+    ...(day.endsWith('-01') ? { month: 'short' } : {}),
+  })
+
+/** Six weeks from this one on: what falls due on which day. */
+export function DueMonth({ things, today }: { things: readonly DueThing[]; today: string }) {
+  const rows = weeksFrom(today, weeks)
+  return (
+    <table className="w-full min-w-[640px] table-fixed border-t border-l border-rule bg-sheet" aria-label="Six weeks">
+      <thead>
+        <tr>
+          {(rows[0] ?? []).map((day) => (
+            <th
+              key={day}
+              scope="col"
+              className="border-r border-b border-rule p-1.5 text-left text-[0.86rem] font-normal text-ink-2"
+            >
+              {new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', { weekday: 'short', timeZone: 'UTC' })}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((week) => (
+          <tr key={week[0]}>
+            {week.map((day) => {
+              const here = things.filter((t) => t.day === day)
+              return (
+                <td
+                  key={day}
+                  className={`h-[5.4rem] border-r border-b border-rule p-1.5 align-top ${day < today ? 'bg-sheet-2' : ''}`}
+                >
+                  <span
+                    className={`text-[0.86rem] ${day === today ? 'rounded-full bg-ink px-2 py-0.5 font-bold text-sheet' : 'text-ink-2'}`}
+                  >
+                    {dayWords(day)}
+                  </span>
+                  <span className="mt-1 grid gap-1">
+                    {here.slice(0, inADay).map((t) => (
+                      <Link
+                        key={`${t.of} ${t.what}`}
+                        href={t.href}
+                        title={`${t.of}: ${t.what}`}
+                        className={`truncate rounded-[5px] border px-1.5 text-[0.84rem] hover:underline ${paint[t.kind]}`}
+                      >
+                        {t.of}
+                      </Link>
+                    ))}
+                    {here.length > inADay && (
+                      <span className="text-[0.8rem] text-ink-2">and {here.length - inADay} more</span>
+                    )}
+                  </span>
+                </td>
+              )
+            })}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}
