@@ -56,7 +56,7 @@ export function DueMonth({ things, today }: { things: readonly DueThing[]; today
                         title={`${t.of}: ${t.what}`}
                         className={`truncate rounded-[5px] border px-1.5 text-[0.84rem] hover:underline ${paint[t.kind]}`}
                       >
-                        {t.of}
+                        {t.kind === 'update' ? t.what : t.of}
                       </Link>
                     ))}
                     {here.length > inADay && (
