@@ -5,11 +5,15 @@ import { join } from 'node:path'
 import { Listener } from '@fresh-coat/core/live/listener'
 import { ownMapping, readMapping } from '@fresh-coat/core/live/mapping'
 import { sql } from 'drizzle-orm'
+import mqtt from 'mqtt'
 import { AckJournal } from '../field/journal'
 import { Field } from '../field/listen'
 import { runCommand } from '../server/commands'
 import { connect } from '../server/db/client'
 import { migrateDatabase } from '../server/db/migrate'
+import { onAirNews } from '../server/live/feed'
+import { onAir, unitOnAir } from '../server/live/reads'
+import { networkRoom } from '../server/network/room'
 
 /**
  * The listener under load: what one core takes of messages alone, and the whole way from a broker into the database, with the last
@@ -106,6 +110,57 @@ const { counts } = field.health() as { counts: Record<string, number> }
 console.log(
   `over a broker: ${sent.toLocaleString('en')} messages of ${units} units in ${seconds} s; the core was busy ${Math.round((used.user + used.system) / 1e4 / seconds)} %; taken ${(counts.taken ?? 0).toLocaleString('en')}, too many of one unit ${(counts.rate ?? 0).toLocaleString('en')}; units whose last state differs: ${await differing()}`,
 )
+// What was written is put in order first: the flood is over, and a page is asked for afterwards.
+await new Promise((done) => setTimeout(done, 5000))
+
+/** Server time of what the pages read, with all of them live. */
+const pages: [string, () => Promise<unknown>][] = [
+  ['Network', () => networkRoom(db, 0)],
+  ['a unit on the air', () => unitOnAir(db, 1 + Math.floor(Math.random() * units))],
+  ['the first answer of the live line', () => onAir(db, Math.floor(Math.random() * units), 200)],
+]
+const runs = 60
+const quantile = (sorted: readonly number[], q: number) =>
+  sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))] ?? 0
+for (const [name, read] of pages) {
+  await read()
+  const times: number[] = []
+  for (let i = 0; i < runs; i++) {
+    const began = performance.now()
+    await read()
+    times.push(performance.now() - began)
+  }
+  times.sort((a, b) => a - b)
+  console.log(`${name}: p50 ${quantile(times, 0.5).toFixed(1)} ms, p95 ${quantile(times, 0.95).toFixed(1)} ms`)
+}
+
+/** From a message at the broker to the news that a page hears. */
+const client = mqtt.connect(`mqtt://127.0.0.1:${port}`)
+await new Promise<void>((done) => client.once('connect', () => done()))
+let hears: ((numbers: number[]) => void) | null = null
+const stop = onAirNews(({ rows }) => hears?.(rows.map((r) => r.number)))
+await new Promise((done) => setTimeout(done, 1500))
+const delays: number[] = []
+for (let i = 0; i < 40; i++) {
+  const n = 1 + ((i * 37) % units)
+  const began = performance.now()
+  const heard = new Promise<void>((done) => {
+    hears = (numbers) => numbers.includes(n) && done()
+  })
+  client.publish(`yard/lantern/lamp-${n - 1}/1/state`, String(!wanted[n - 1]), {
+    qos: 1,
+    retain: true,
+  })
+  await Promise.race([heard, new Promise((done) => setTimeout(done, 3000))])
+  delays.push(performance.now() - began)
+  await new Promise((done) => setTimeout(done, 40 + Math.random() * 200))
+}
+delays.sort((a, b) => a - b)
+console.log(
+  `from a message to the news on a page: p50 ${quantile(delays, 0.5).toFixed(0)} ms, p95 ${quantile(delays, 0.95).toFixed(0)} ms`,
+)
+stop()
+client.end(true)
 await field.end()
 speaker.kill('SIGTERM')
 await end()

@@ -13,7 +13,11 @@ import type { AckJournal } from './journal'
 
 /** The long-running listener: broker in, database out. What a database does not take stays here until it does. */
 
-const flushMs = 250
+const tickMs = 250
+/** What little was heard is written soon; much is gathered, for as long as writing took, four times over. */
+const soonMs = 50
+const mostGatherMs = 250
+const gatherTimes = 4
 const beatMs = 5000
 const planMs = 5000
 const askAgainMs = 450
@@ -74,6 +78,7 @@ export class Field {
   private forgotAt = 0
   private pending: Pending[] = []
   private timer: NodeJS.Timeout | null = null
+  private soon: NodeJS.Timeout | null = null
   private ended = false
   private notices: pg.Client | null = null
   /** This is the one listener of the database. */
@@ -106,7 +111,9 @@ export class Field {
         await new Promise((done) => setTimeout(done, 1000))
       }
     }
-    if (!this.ended) this.timer = setInterval(() => this.tick(), flushMs)
+    if (this.ended) return
+    this.timer = setInterval(() => this.tick(), tickMs)
+    this.soon = setInterval(() => this.hurry(), soonMs)
   }
 
   health(): object {
@@ -221,15 +228,20 @@ export class Field {
       this.planAt = now
       this.inTurn(() => this.replan())
     }
-    if (this.wishes) {
-      this.wishes = false
-      this.inTurn(() => this.sendWishes())
-    }
     if (now - this.forgotAt > forgetMs) {
       this.forgotAt = now
       this.inTurn(() => forgetOld(this.options.db))
     }
-    this.flush(now)
+  }
+
+  /** What somebody waits for: a press on its way out, a state on its way to the page. */
+  private hurry(): void {
+    if (this.wishes) {
+      this.wishes = false
+      this.inTurn(() => this.sendWishes())
+    }
+    const now = Date.now()
+    if (now - this.writtenAt >= Math.min(mostGatherMs, gatherTimes * this.writeMs)) this.flush(now)
   }
   private wishes = true
 
@@ -312,6 +324,7 @@ export class Field {
     void this.write()
   }
   private writing = false
+  private writeMs = 0
 
   /** The same batch with the same number until it stands: written twice it is there once. */
   private async write(): Promise<void> {
@@ -319,6 +332,7 @@ export class Field {
     // Another one that listens by now writes for itself.
     if (!flight || !this.locked) return
     this.writing = true
+    const began = Date.now()
     try {
       this.link.counts = this.listener.counts as Record<string, number>
       this.link.refused = this.listener.lastRefused
@@ -326,6 +340,7 @@ export class Field {
       await writeBatch(this.options.db, flight.batch, flight.drained, this.link)
       this.inFlight = null
       this.writtenAt = Date.now()
+      this.writeMs = this.writtenAt - began
       this.failing = ''
       this.options.journal.written(flight.batch)
     } catch (cause) {
@@ -347,6 +362,7 @@ export class Field {
   async end(): Promise<void> {
     this.ended = true
     if (this.timer) clearInterval(this.timer)
+    if (this.soon) clearInterval(this.soon)
     await this.line?.end()
     await this.busy
     this.setLink({ state: 'off', message: 'The listener was ended.' })

@@ -1,5 +1,4 @@
 import { parseAddress } from '@fresh-coat/core/network/mac'
-import { nameFindings } from '@fresh-coat/core/topics/findings'
 import type { Metadata } from 'next'
 import { AddressMap } from '@/components/drawings/address-map'
 import { foldAlike } from '@/components/frame/alike'
@@ -8,27 +7,15 @@ import { ListenerForm, OnAir } from '@/components/live/on-air'
 import { SiteForm } from '@/components/network/site-form'
 import { UnitTable } from '@/components/network/unit-table'
 import { Empty, Findings } from '@/components/paint/paint'
-import { database, inSnapshot } from '@/server/db/client'
-import { linkRow, onAir, senders } from '@/server/live/reads'
-import { listenerSetting } from '@/server/live/settings'
-import { addressed, nameClashes, networkPage, siteOf, slugClashes } from '@/server/network/reads'
+import { database } from '@/server/db/client'
+import { networkRoom, rowsAPage } from '@/server/network/room'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Network' }
 
-const rowsAPage = 50
-
 export default async function Network({ searchParams }: { searchParams: Promise<{ after?: string }> }) {
   const after = Math.max(0, Math.floor(Number((await searchParams).after ?? 0)) || 0)
-  const net = await inSnapshot(database(), async (tx) => ({
-    site: await siteOf(tx),
-    air: { rows: await onAir(tx, 0, 200), link: await linkRow(tx) },
-    senders: await senders(tx),
-    listener: await listenerSetting(tx),
-    addressed: await addressed(tx),
-    rows: await networkPage(tx, after, rowsAPage + 1),
-    findings: nameFindings(await slugClashes(tx), await nameClashes(tx)),
-  }))
+  const net = await networkRoom(database(), after)
   const placed = net.addressed.flatMap((u) => {
     const ip = parseAddress(u.address)
     return ip ? [{ ip, number: u.number, name: u.name, reserved: u.reserved }] : []

@@ -12,7 +12,7 @@ export interface AirNews {
 }
 type Looks = (news: AirNews) => void
 
-const gatherMs = 100
+const gatherMs = 50
 const againMs = 1000
 const kept = globalThis as unknown as { freshCoatFeed?: Feed }
 
