@@ -130,3 +130,68 @@ test('everything due stands on its day, and leaves as a calendar', async ({ page
   expect(text).toMatch(/^BEGIN:VCALENDAR\r\n/)
   expect(text).toMatch(/SUMMARY:04 Heater plug\\, props store: Meter re-check\r\n/)
 })
+
+test('a hub that stands in works a fresh unit both ways, and what was heard of it is the evidence', async ({
+  page,
+}) => {
+  test.setTimeout(120_000)
+  const n = await newUnit(page, 'Stand-in lamp')
+  // A unit that nobody has heard yet comes on the air under its topic.
+  await page.goto(`/units/${n}/hub`)
+  await ready(page)
+  const hub = card(page).getByRole('button', { name: /Mantel/ })
+  if (await hub.isVisible()) await hub.click()
+  const seen = page.getByRole('textbox', { name: 'What you saw' })
+  const heard = page.getByRole('list', { name: 'Heard on the air' })
+  await inDrawer(page, 'A hub that stands in', async (inside) => {
+    await inside.getByRole('button', { name: /let it come on the air/ }).click()
+    await expect(inside.getByText(/within seconds/)).toBeVisible()
+    // The listener learns of a new unit within seconds: until then what it says is nobody's.
+    await expect(async () => {
+      await inside.getByRole('button', { name: /^Switch it on/ }).click()
+      await inside.getByRole('button', { name: /^Switch it off/ }).click()
+      await expect(page.locator('[aria-label="Heard on the air"]')).toContainText(/channel 1 went/, { timeout: 2000 })
+    }).toPass({ timeout: 30_000 })
+  })
+  await heard.getByRole('button', { name: 'Use it' }).first().click()
+  await answer(page, /details in it/, 'They are in')
+  for (const [ask, say] of [
+    [/Does the hub show it/, 'It shows it'],
+    [/its name, its room/, 'It has'],
+  ] as const) {
+    await expect(card(page).getByRole('heading', { name: ask })).toBeVisible()
+    await seen.fill('seen in its list')
+    await answer(page, ask, say)
+  }
+  await expect(card(page).getByRole('heading', { name: /from the hub/ })).toBeVisible()
+  await inDrawer(page, 'A hub that stands in', async (inside) => {
+    for (const to of [/^Switch it on/, /^Switch it off/, /^Switch it on/])
+      await inside.getByRole('button', { name: to }).click()
+    await inside.getByRole('button', { name: 'What does it show?' }).click()
+    await expect(inside.getByText(/shows channel 1: (on|off)/)).toBeVisible()
+  })
+  await expect(heard).toContainText(/set (on|off) from outside at .* channel 1 says so \d+ ms later/, {
+    timeout: 15_000,
+  })
+  await heard
+    .getByRole('listitem')
+    .filter({ hasText: 'from outside' })
+    .first()
+    .getByRole('button', { name: 'Use it' })
+    .click()
+  await expect(seen).toHaveValue(/^heard: set (on|off) from outside at .* ms later$/)
+  await answer(page, /from the hub/, 'Seen')
+  await inDrawer(page, 'A hub that stands in', (inside) =>
+    inside.getByRole('button', { name: 'Press its button' }).click(),
+  )
+  await expect(heard).toContainText(/press at 1/, { timeout: 15_000 })
+  await heard
+    .getByRole('listitem')
+    .filter({ hasText: 'press at 1' })
+    .first()
+    .getByRole('button', { name: 'Use it' })
+    .click()
+  await answer(page, /Press its button/, 'Seen')
+  await answer(page, /Fire every automation/, 'None uses it')
+  await expect(page.getByRole('img', { name: /both ways: stands/ })).toBeVisible()
+})

@@ -108,6 +108,11 @@ start_web() {
   web=$!
 }
 answers() { node -e "fetch('$address/api/health').then(r=>process.exit(r.ok?0:1),()=>process.exit(1))"; }
+# The web server knows the stand-in broker too: its hub and its units answer to presses on the pages.
+if [ -n "${DEMO:-}" ]; then
+  broker_port=$(node scripts/free-port.mjs $((port < 60000 ? port + 1000 : 4390)) 127.0.0.1)
+  export FRESH_COAT_STANDIN_BROKER=127.0.0.1:$broker_port
+fi
 start_web
 for _ in $(seq 1 100); do
   answers && break
@@ -116,10 +121,8 @@ for _ in $(seq 1 100); do
 done
 note "$address"
 if [ -n "${DEMO:-}" ]; then
-  broker_port=$(node scripts/free-port.mjs $((port < 60000 ? port + 1000 : 4390)) 127.0.0.1)
   PORT=$broker_port keep air demo/air.ts 8>&- &
   beside+=($!)
-  export FRESH_COAT_STANDIN_BROKER=127.0.0.1:$broker_port
 fi
 FRESH_COAT_FIELD_PORT=$(node scripts/free-port.mjs "${FRESH_COAT_FIELD_PORT:-$((port < 60000 ? port + 2000 : 4350))}" 127.0.0.1)
 export FRESH_COAT_FIELD_PORT

@@ -5,6 +5,7 @@ import { foldAlike } from '@/components/frame/alike'
 import Link from '@/components/link'
 import { ListenerForm, OnAir } from '@/components/live/on-air'
 import { SiteForm } from '@/components/network/site-form'
+import { WhoWasTold } from '@/components/network/told'
 import { UnitTable } from '@/components/network/unit-table'
 import { Empty, Findings } from '@/components/paint/paint'
 import { database } from '@/server/db/client'
@@ -91,6 +92,9 @@ export default async function Network({ searchParams }: { searchParams: Promise<
         </h2>
         <div className="sheet p-4">
           <SiteForm key={JSON.stringify(net.site)} site={net.site} />
+        </div>
+        <div className="sheet p-4">
+          <WhoWasTold units={net.told} />
         </div>
       </section>
     </main>

@@ -53,6 +53,8 @@ export function happened({ kind, field, value, was }: Happening): string {
       return `restarted with ${String(value)}, it was ${String(was)}`
     case 'state':
       return `channel ${channel} went ${value === true ? 'on' : 'off'}`
+    case 'asked':
+      return `asked to switch ${channel} ${value === true ? 'on' : 'off'}`
     case 'event':
       return `${String(value)} at ${channel}`
     case 'flapping':

@@ -3,6 +3,7 @@ import { type Db, inSnapshot } from '../db/client'
 import { linkRow, onAir, senders } from '../live/reads'
 import { listenerSetting } from '../live/settings'
 import { addressed, nameClashes, networkPage, siteOf, slugClashes } from './reads'
+import { toldUnits } from './told'
 
 export const rowsAPage = 50
 /** Of the air, as many as one line of news brings first. */
@@ -17,7 +18,11 @@ export async function networkRoom(db: Db, after: number) {
     rows: await onAir(db, 0, mostOnAir),
     link: await linkRow(db),
   })
-  const around = async () => ({ senders: await senders(db), listener: await listenerSetting(db) })
+  const around = async () => ({
+    senders: await senders(db),
+    listener: await listenerSetting(db),
+    told: await toldUnits(db),
+  })
   const plan = () =>
     inSnapshot(db, async (tx) => ({
       site: await siteOf(tx),

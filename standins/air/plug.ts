@@ -110,6 +110,10 @@ export class VirtualUnitOnAir {
     this.sayState(channel, on)
   }
 
+  get topic(): string {
+    return this.unit.topic
+  }
+
   isOn(channel: string): boolean | null {
     return this.on.get(channel) ?? null
   }

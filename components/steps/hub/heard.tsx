@@ -1,4 +1,5 @@
 'use client'
+import { askedAndAnswered } from '@fresh-coat/core/live/answered'
 import type { Happening } from '@fresh-coat/core/live/standing'
 import type { HubTest } from '@fresh-coat/core/unit/view'
 import { useUnitOnAir } from '@/components/live/unit-air'
@@ -26,13 +27,27 @@ export function Heard({
   const { data } = useUnitOnAir(number)
   const now = useNow()
   if (!data?.listening || now === null) return null
+  const own = data.wishes.flatMap((w) => w.sentAt ?? [])
+  const asked =
+    kind === 'hub to unit' ? askedAndAnswered(data.happenings, own).filter((a) => now - a.askedAt < freshMs) : []
   const fresh = data.happenings.filter((h) => tells[kind]?.(h) && now - h.at < freshMs).slice(0, 3)
-  if (fresh.length === 0)
+  if (fresh.length === 0 && asked.length === 0)
     return (
       <p className="text-[0.93rem] text-ink-2">The app listens: what the unit says when it switches is offered here.</p>
     )
   return (
     <ul className="grid gap-1 text-[0.93rem]" aria-label="Heard on the air" aria-live="polite">
+      {asked.slice(0, 2).map((a) => {
+        const words = `set ${a.value === true ? 'on' : 'off'} from outside at ${clockOf(new Date(a.askedAt).toISOString())}, channel ${a.field.split('/')[1]} says so ${a.afterMs} ms later`
+        return (
+          <li key={`asked ${a.askedAt} ${a.field}`} className="flex flex-wrap items-center gap-x-3">
+            <span>Heard: {words}</span>
+            <button type="button" className={`${buttonClass('quiet')} !px-2`} onClick={() => use(`heard: ${words}`)}>
+              Use it
+            </button>
+          </li>
+        )
+      })}
       {fresh.map((h) => (
         <li key={`${h.at} ${h.kind} ${h.field}`} className="flex flex-wrap items-center gap-x-3">
           <span>

@@ -13,6 +13,7 @@ import { StepSheet } from '@/components/frame/sheet'
 import { buttonClass, clockOf, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { BridgeRadio, LocalControl } from '@/components/steps/hub/other-ends'
+import { StandInHub, useStandIns } from '@/components/steps/hub/stand-in'
 import { nextTest, TestAgain, TestCard, Tests } from '@/components/steps/hub/tests'
 import { HubText } from '@/components/steps/hub/text'
 import { Secrets } from '@/components/steps/secrets'
@@ -107,6 +108,7 @@ export function HubSurface(props: Props) {
   const { data, patch } = record
   const hub = choices.hubs.find((h) => h.id === data.hubId)
   const input = hasInput(view)
+  const standIns = useStandIns() && view.topic !== null
   return (
     <StepSheet
       title="Test it with the hub, both ways"
@@ -151,6 +153,11 @@ export function HubSurface(props: Props) {
           name: data.bridge ? `Radio: ${data.bridge.joined.length} joined` : 'A radio of its own',
           wide: data.bridge !== null,
           content: <BridgeRadio {...props} />,
+        },
+        standIns && {
+          id: 'stand-in',
+          name: 'A hub that stands in',
+          content: <StandInHub view={view} hub={hub?.name ?? 'the hub'} />,
         },
         (view.route === 'local-control' || data.local !== null) && {
           id: 'local',

@@ -158,7 +158,7 @@ export class Listener {
     const route = this.routeOf(m.topic)
     if (!route) return null
     if (!route.unit) {
-      this.stranger(route.prefix, m)
+      if (!route.rule.asked) this.stranger(route.prefix, m)
       return null
     }
     const { unit } = route
@@ -179,6 +179,12 @@ export class Listener {
     const { filled, unmapped } = fill(route.rule.fields, route.vars, payload.value)
     for (let i = 0; i < unmapped; i++) this.count('unmapped')
     this.count('taken')
+    if (route.rule.asked) {
+      // What a broker kept of it was asked some other time.
+      if (!m.retained)
+        for (const { field, value } of filled) this.happened(unit.id, { at: m.at, kind: 'asked', field, value })
+      return null
+    }
     this.hear(unit, filled, route.rule.periodic, m)
     return { unit, filled, retained: m.retained }
   }

@@ -86,6 +86,7 @@ describe('a mapping', () => {
     expect(filters).toEqual([
       'shed/+/+',
       'yard/lantern/+/+/event',
+      'yard/lantern/+/+/set',
       'yard/lantern/+/+/state',
       'yard/lantern/+/health',
       'yard/lantern/+/meter',
@@ -296,5 +297,39 @@ describe('the listener', () => {
     l.take({ ...message(`${at}/health`, '', 2), bytes: Uint8Array.of(0xff, 0x00) })
     expect(l.counts).toEqual({ json: 1, utf8: 1 })
     expect(l.lastRefused).toMatchObject({ because: 'utf8', sample: '\\xff\\x00' })
+  })
+})
+
+describe('what somebody asks of a unit', () => {
+  const asking = (listener: Listener, retained = false, at = 1000) =>
+    listener.take({
+      topic: 'yard/lantern/glue-pot/1/set',
+      bytes: Uint8Array.from([0x74, 0x72, 0x75, 0x65]),
+      retained,
+      dup: false,
+      at,
+    })
+  const planned = () => {
+    const listener = new Listener(decode)
+    listener.plan([readMapping(ownMapping)], [{ id: 'u7', slug: 'glue-pot', mapping: 0 }])
+    return listener
+  }
+  test('is told, and says nothing of its being there', () => {
+    const listener = planned()
+    expect(asking(listener)).toBeNull()
+    const { happenings, units } = listener.drain(1000)
+    expect(happenings).toEqual([{ unit: 'u7', at: 1000, kind: 'asked', field: 'channel/1/on', value: true }])
+    expect(units).toEqual([])
+  })
+  test('kept by the broker it was asked some other time: nothing happened', () => {
+    const listener = planned()
+    asking(listener, true)
+    expect(listener.drain(1000).happenings).toEqual([])
+  })
+  test('of a unit that nobody planned makes no sender of whoever asks', () => {
+    const listener = new Listener(decode)
+    listener.plan([readMapping(ownMapping)], [])
+    asking(listener)
+    expect(listener.drain(1000).senders).toEqual([])
   })
 })

@@ -44,6 +44,8 @@ const TopicRule = z.object({
   text: z.boolean().optional(),
   /** It comes again and again by itself: its silence says something. */
   periodic: z.boolean().optional(),
+  /** Somebody says it to the unit: it tells what was asked of it, and nothing of its being there. */
+  asked: z.boolean().optional(),
   fields: z.array(FieldRule).min(1).max(40),
 })
 
@@ -98,6 +100,11 @@ export const ownMapping: Mapping = {
       fields: [{ to: 'channel/{channel}/on', ptr: '', ...onOff }],
     },
     {
+      pattern: '{base}/{site}/{unit}/{channel}/set',
+      asked: true,
+      fields: [{ to: 'channel/{channel}/on', ptr: '', ...onOff }],
+    },
+    {
       pattern: '{base}/{site}/{unit}/{channel}/event',
       fields: [{ to: 'channel/{channel}/event', ptr: '', event: true }],
     },
@@ -108,6 +115,7 @@ export const ownMapping: Mapping = {
 interface ReadRule {
   match: (topic: string) => PatternVars | null
   periodic: boolean
+  asked: boolean
   text: boolean
   fields: readonly FieldRule[]
 }
@@ -118,9 +126,9 @@ export interface ReadMapping extends Pick<Mapping, 'will' | 'usualS'> {
 export const readMapping = (mapping: Mapping): ReadMapping => ({
   will: mapping.will,
   usualS: mapping.usualS,
-  rules: mapping.rules.flatMap(({ pattern, periodic = false, text = false, fields }) => {
+  rules: mapping.rules.flatMap(({ pattern, periodic = false, asked = false, text = false, fields }) => {
     const read = readPattern(pattern)
-    return typeof read === 'string' ? [] : [{ match: matcherOf(read), periodic, text, fields }]
+    return typeof read === 'string' ? [] : [{ match: matcherOf(read), periodic, asked, text, fields }]
   }),
 })
 

@@ -25,7 +25,7 @@ const duplicateWithin: Ms = 2000
 
 export interface Happening {
   at: Ms
-  kind: 'online' | 'offline' | 'restart' | 'update' | 'state' | 'event' | 'flapping' | 'calm'
+  kind: 'online' | 'offline' | 'restart' | 'update' | 'state' | 'event' | 'asked' | 'flapping' | 'calm'
   field?: string
   value?: Scalar
   was?: Scalar | null

@@ -1,0 +1,53 @@
+import { Fold } from '@/components/forms/fold'
+import Link from '@/components/link'
+import { twoDigits } from '@/components/paint/paint'
+
+interface Told {
+  number: number
+  name: string
+  wifi: boolean
+  broker: boolean
+  keptIn: string[]
+}
+
+function Visits({ title, units }: { title: string; units: readonly Told[] }) {
+  const elsewhere = [...new Set(units.flatMap((u) => u.keptIn))]
+  return (
+    <section className="grid gap-1.5" aria-label={title}>
+      <h3 className="text-[1.05rem]">
+        {title}:{' '}
+        <span className="font-normal text-ink-2">
+          {units.length === 0
+            ? 'nobody was told it'
+            : `${units.length} ${units.length === 1 ? 'unit' : 'units'} to visit`}
+        </span>
+      </h3>
+      {units.length > 0 && (
+        <p className="flex flex-wrap gap-x-4 gap-y-1">
+          {units.map((u) => (
+            <Link key={u.number} href={`/units/${u.number}/join`} className="underline underline-offset-4">
+              <strong className="font-title">{twoDigits(u.number)}</strong> {u.name}
+            </Link>
+          ))}
+        </p>
+      )}
+      {elsewhere.length > 0 && <p className="text-ink-2">Noted as put elsewhere too: {elsewhere.join('; ')}.</p>}
+    </section>
+  )
+}
+
+/** Who knows which password: when one changes, these are visited before it does. */
+export function WhoWasTold({ units }: { units: readonly Told[] }) {
+  const wifi = units.filter((u) => u.wifi)
+  const broker = units.filter((u) => u.broker)
+  return (
+    <Fold summary={`When a password changes: ${wifi.length} units know the Wi-Fi’s, ${broker.length} the broker’s`}>
+      <Visits title="The password of the Wi-Fi" units={wifi} />
+      <Visits title="The password of the broker" units={broker} />
+      <p className="text-ink-2">
+        The second network first, then the units one by one, the access point last: a unit that still knows the old one
+        finds nobody.
+      </p>
+    </Fold>
+  )
+}
