@@ -7,6 +7,7 @@ import { useCallback, useState } from 'react'
 import { HourBars } from '@/components/drawings/hour-bars'
 import { amount, buttonClass, clockOf, Tag } from '@/components/paint/paint'
 import { type Refusal, send } from '@/components/send'
+import { SureFirst } from './sure-first'
 import { useAir, useNow } from './use-air'
 import { channelsOf, happened, numberOf, presenceWords, since } from './words'
 
@@ -81,22 +82,10 @@ function Switches({ view, page }: { view: UnitView; page: UnitOnAirPage }) {
           ))}
         </div>
       ))}
-      {asked && (
-        <div
-          role="alertdialog"
-          aria-label="Are you sure?"
-          className="grid gap-2 rounded-[10px] border-2 border-oxide p-3"
-        >
-          <p className="font-semibold">{why}</p>
-          <div className="flex flex-wrap gap-2">
-            <button type="button" className={buttonClass('main')} onClick={() => void go(asked.channel, asked.on)}>
-              Somebody looks: switch channel {asked.channel} {asked.on ? 'on' : 'off'}
-            </button>
-            <button type="button" className={buttonClass('quiet')} onClick={() => setAsked(null)}>
-              Leave it
-            </button>
-          </div>
-        </div>
+      {asked && why && (
+        <SureFirst why={why} go={() => void go(asked.channel, asked.on)} leave={() => setAsked(null)}>
+          {`Somebody looks: switch channel ${asked.channel} ${asked.on ? 'on' : 'off'}`}
+        </SureFirst>
       )}
       {error && (
         <p role="alert" className="text-oxide">

@@ -2,6 +2,7 @@
 import { asksFirst } from '@fresh-coat/core/live/wish'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { useState } from 'react'
+import { SureFirst } from '@/components/live/sure-first'
 import { useUnitOnAir } from '@/components/live/unit-air'
 import { useNow } from '@/components/live/use-air'
 import { channelsOf, since } from '@/components/live/words'
@@ -58,22 +59,10 @@ export function MakeItClick({ view }: { view: UnitView }) {
           Make it click, there and back
         </button>
       )}
-      {asked && (
-        <div
-          role="alertdialog"
-          aria-label="Are you sure?"
-          className="grid gap-2 rounded-[10px] border-2 border-oxide p-3"
-        >
-          <p className="font-semibold">{why}</p>
-          <span className="flex flex-wrap gap-2">
-            <button type="button" className={buttonClass('main')} onClick={() => void go()}>
-              Somebody looks: let it click
-            </button>
-            <button type="button" className={buttonClass('quiet')} onClick={() => setAsked(false)}>
-              Leave it
-            </button>
-          </span>
-        </div>
+      {asked && why && (
+        <SureFirst why={why} go={() => void go()} leave={() => setAsked(false)}>
+          Somebody looks: let it click
+        </SureFirst>
       )}
       {said && <p>{said}</p>}
     </div>
