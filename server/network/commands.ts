@@ -3,7 +3,7 @@ import { evidenceRestsOn } from '@fresh-coat/core/steps/hub/states'
 import { airShape } from '@fresh-coat/core/unit/air'
 import { moneyShape } from '@fresh-coat/core/unit/cost'
 import { factsOfUnit } from '@fresh-coat/core/unit/facts'
-import { hubSayings, testDirections } from '@fresh-coat/core/unit/view'
+import { hubSayings, otherLinks, testDirections } from '@fresh-coat/core/unit/view'
 import { z } from 'zod'
 import { command } from '../db/command'
 import { two } from '../db/day'
@@ -30,7 +30,7 @@ const wordHub = command(z.object({ hubId: id, version, phrases: Phrases.nullable
 const addHubTest = command(
   z.object({
     unitId: id,
-    direction: z.enum([...testDirections, ...hubSayings]),
+    direction: z.enum([...testDirections, ...hubSayings, ...otherLinks]),
     channel: z.number().int().min(0).max(64).nullable().default(null),
     ok: z.boolean(),
     seen: z.string().trim().min(1).max(500),

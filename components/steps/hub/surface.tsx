@@ -14,7 +14,7 @@ import { buttonClass, clockOf, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { BridgeRadio, LocalControl } from '@/components/steps/hub/other-ends'
 import { StandInHub, useStandIns } from '@/components/steps/hub/stand-in'
-import { nextTest, TestAgain, TestCard, Tests } from '@/components/steps/hub/tests'
+import { nextTest, OtherLinks, TestAgain, TestCard, Tests } from '@/components/steps/hub/tests'
 import { HubText } from '@/components/steps/hub/text'
 import { Secrets } from '@/components/steps/secrets'
 
@@ -147,6 +147,7 @@ export function HubSurface(props: Props) {
       card={<HubCard {...props} />}
       more={[
         { name: 'Text for the hub', content: <HubText {...props} /> },
+        { id: 'links', name: 'Voice and plain requests', content: <OtherLinks {...props} /> },
         { name: 'Test again', content: <TestAgain {...props} /> },
         {
           id: 'radio',

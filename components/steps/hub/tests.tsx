@@ -1,7 +1,8 @@
 import { hasInput } from '@fresh-coat/core/steps/hub/facts'
 import { testedChannels, testOf, testStands } from '@fresh-coat/core/steps/hub/states'
 import { factsOfUnit } from '@fresh-coat/core/unit/facts'
-import { type HubSaying, type HubTest, testDirections } from '@fresh-coat/core/unit/view'
+import { type HubSaying, type HubTest, otherLinks, testDirections } from '@fresh-coat/core/unit/view'
+import { CopyText } from '@/components/forms/copy-text'
 import { TextField } from '@/components/forms/fields'
 import { Answers, Card } from '@/components/frame/card'
 import { useKept } from '@/components/frame/frame-context'
@@ -63,6 +64,22 @@ const asks: Record<Kind, Question> = {
     example: 'it shows on',
     yes: 'Seen',
     no: 'It failed',
+  },
+  'by voice': {
+    lead: 'By voice',
+    ask: 'Call it by its spoken name. Did it do as it was told?',
+    how: 'From where people stand, with the room as loud as it is. Once on, once off.',
+    example: '“footlight on”: it came on, twice of two',
+    yes: 'It did',
+    no: 'It did not',
+  },
+  'by a plain request': {
+    lead: 'From a computer',
+    ask: 'Ask it over its own page. Did it switch?',
+    how: 'Whoever is on the network can do that: know that it can be done.',
+    example: 'the request was answered, the lamp came on',
+    yes: 'It did',
+    no: 'It did not',
   },
   automations: {
     lead: 'At the hub',
@@ -151,6 +168,40 @@ export const TestAgain = (props: Props) => (
     ))}
   </>
 )
+
+/** Ways to the unit beside its hub: each is a link of its own, and stands or falls by itself. */
+export function OtherLinks(props: Props) {
+  const { view } = props
+  const address = view.records.join.data.address.trim()
+  const channel = testedChannels(view)[0] ?? 1
+  const now = factsOfUnit(view)
+  return (
+    <>
+      {otherLinks.map((kind) => {
+        const last = testOf(view, kind, null)
+        return (
+          <div key={kind} className="grid gap-2">
+            {last && (
+              <p className="flex flex-wrap items-baseline gap-x-2.5">
+                <Tag severity={!last.ok ? 'error' : testStands(view, last, now) ? 'ok' : 'watch'}>
+                  {!last.ok ? 'failed' : testStands(view, last, now) ? 'stands' : 'stale'}
+                </Tag>
+                {shortMoment(last.at)}: {last.seen}
+              </p>
+            )}
+            <TestCard kind={kind} props={props} />
+            {kind === 'by a plain request' && address && (
+              <CopyText text={`PUT http://${address}/channels/${channel}/on\ncontent-type: application/json\n\ntrue`} />
+            )}
+          </div>
+        )
+      })}
+      <p className="text-ink-2">
+        What its pages are called is as its Thing Description says; a firmware may call them otherwise.
+      </p>
+    </>
+  )
+}
 
 export function Tests({ view }: Pick<Props, 'view'>) {
   const now = factsOfUnit(view)

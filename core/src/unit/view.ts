@@ -155,13 +155,16 @@ export const testDirections = ['hub to unit', 'button to hub'] as const
 /** What else a person says of a unit and its hub, with what was seen. */
 export const hubSayings = ['details in the unit', 'shown by the hub', 'named and placed', 'automations'] as const
 export type HubSaying = (typeof hubSayings)[number]
+/** Ways to a unit beside its hub, each tried by itself. */
+export const otherLinks = ['by voice', 'by a plain request'] as const
+export type OtherLink = (typeof otherLinks)[number]
 
 export interface HubTest {
   id: string
   at: string
   by: string
   hub: string
-  direction: (typeof testDirections)[number] | HubSaying
+  direction: (typeof testDirections)[number] | HubSaying | OtherLink
   /** The channel that was tried; null where the unit has one, or all were. */
   channel: number | null
   ok: boolean

@@ -3,7 +3,7 @@ import { type Records, unit } from '../../testing/a-unit'
 import { factsOfUnit } from '../../unit/facts'
 import { conditionsOf } from '../../unit/steps'
 import { type HubTest, hubSayings, testDirections, type UnitView } from '../../unit/view'
-import { type HubState, hubStates, hubWay, testedChannels } from './states'
+import { type HubState, hubStates, hubWay, testedChannels, testStands } from './states'
 
 const template = (...channels: number[]): PinTemplate =>
   ({
@@ -163,4 +163,16 @@ test('what was done before the hub was asked so closely stays done', () => {
   expect(open).toHaveLength(4)
   view.hubTests = kinds.map((k) => seen(view, k))
   expect(conditionsOf(view, 'hub').every((c) => c.met)).toBe(true)
+})
+
+test('voice and plain requests are links of their own: they carry no state of the hub, and fall by what they rest on', () => {
+  const view = whole()
+  const voice = seen(view, 'by voice')
+  const request = seen(view, 'by a plain request', { ok: false })
+  const more = { ...view, hubTests: [request, voice, ...view.hubTests] }
+  expect(reached(more)).toBe('verified-after-power-cut')
+  expect(conditionsOf(more, 'hub').every((c) => c.met)).toBe(true)
+  const now = factsOfUnit(more)
+  expect([testStands(more, voice, now), testStands(more, request, now)]).toEqual([true, false])
+  expect(testStands(more, voice, factsOfUnit({ ...more, name: 'Paste pot' }))).toBe(false)
 })

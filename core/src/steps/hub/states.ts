@@ -49,7 +49,10 @@ export const evidenceRestsOn = (view: UnitView, kind: Kind): readonly FactId[] =
       // Stock firmware is reached by its address, everything else by its topic.
       return view.route === 'local-control' ? ['hub', 'address'] : ['hub', 'topic']
     case 'named and placed':
+    case 'by voice':
       return ['hub', 'label']
+    case 'by a plain request':
+      return ['address', 'firmware']
     default:
       return stepOf('hub').restsOn
   }
