@@ -2,11 +2,11 @@
 import type { AssessedStep, Assessment } from '@fresh-coat/core/unit/assess'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { type StepId, stepOf } from '@fresh-coat/core/unit/way'
-import { Popover } from 'radix-ui'
 import Link from '@/components/link'
 import { buttonClass, Key, Tag, twoDigits } from '@/components/paint/paint'
 import { goToConflict } from './conflict'
 import type { SaveState } from './draft'
+import { Popup } from './popup'
 import { StepLink } from './step-link'
 
 const saveWords: Record<SaveState, string> = {
@@ -28,33 +28,26 @@ function whatNext(step: StepId, here: AssessedStep): string {
 /** What is missing, in words; a press shows all that has to hold. */
 function Missing({ step, here }: { step: StepId; here: AssessedStep }) {
   return (
-    <Popover.Root>
-      <Popover.Trigger className="min-w-0 text-left hover:underline" aria-label={`Done when: ${whatNext(step, here)}`}>
-        <span className="line-clamp-2">{whatNext(step, here)}</span>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          side="top"
-          align="start"
-          sideOffset={10}
-          collisionPadding={12}
-          aria-label="Done when"
-          className="sheet z-40 w-[min(30rem,94vw)] border-ink-3 p-4"
-        >
-          <h2 className="mb-2 text-[1.05rem]">Done when</h2>
-          <ul className="grid gap-1.5">
-            {here.conditions.map((c) => (
-              <li key={c.text} className="flex gap-2.5">
-                <Tag severity={c.met ? 'ok' : 'watch'}>{c.met ? 'ok' : 'open'}</Tag>
-                <span>
-                  {c.text} {!c.met && <span className="text-ink-2">{c.next}</span>}
-                </span>
-              </li>
-            ))}
-          </ul>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <Popup
+      label={`Done when: ${whatNext(step, here)}`}
+      trigger={<span className="line-clamp-2">{whatNext(step, here)}</span>}
+      className="min-w-0 text-left hover:underline"
+      name="Done when"
+      sheet="sheet z-40 w-[min(30rem,94vw)] border-ink-3 p-4"
+      place={{ side: 'top', align: 'start', sideOffset: 10 }}
+    >
+      <h2 className="mb-2 text-[1.05rem]">Done when</h2>
+      <ul className="grid gap-1.5">
+        {here.conditions.map((c) => (
+          <li key={c.text} className="flex gap-2.5">
+            <Tag severity={c.met ? 'ok' : 'watch'}>{c.met ? 'ok' : 'open'}</Tag>
+            <span>
+              {c.text} {!c.met && <span className="text-ink-2">{c.next}</span>}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Popup>
   )
 }
 
@@ -115,23 +108,30 @@ function Helpers({ helpers }: { helpers: readonly Helper[] }) {
           <Key>{h.hotkey}</Key>
         </button>
       ))}
-      <Popover.Root>
-        <Popover.Trigger
-          aria-label="More"
-          className="min-h-[2.6rem] min-w-[2.6rem] rounded-[9px] border border-ink font-bold md:hidden"
-        >
-          …
-        </Popover.Trigger>
-        <Popover.Portal>
-          <Popover.Content side="top" align="end" sideOffset={8} className="sheet z-40 grid gap-1 border-ink-3 p-3">
-            {helpers.map((h) => (
-              <Popover.Close key={h.name} disabled={h.disabled ?? false} className={helperClass} onClick={h.onClick}>
-                {h.name}
-              </Popover.Close>
-            ))}
-          </Popover.Content>
-        </Popover.Portal>
-      </Popover.Root>
+      <Popup
+        label="More"
+        trigger="…"
+        className="min-h-[2.6rem] min-w-[2.6rem] rounded-[9px] border border-ink font-bold md:hidden"
+        sheet="sheet z-40 grid gap-1 border-ink-3 p-3"
+        place={{ side: 'top', align: 'end', sideOffset: 8 }}
+      >
+        {(close) =>
+          helpers.map((h) => (
+            <button
+              key={h.name}
+              type="button"
+              disabled={h.disabled ?? false}
+              className={helperClass}
+              onClick={() => {
+                close()
+                h.onClick()
+              }}
+            >
+              {h.name}
+            </button>
+          ))
+        }
+      </Popup>
     </>
   )
 }

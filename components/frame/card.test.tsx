@@ -179,17 +179,17 @@ describe('a step on one screen', () => {
     fireEvent.click(screen.getByRole('button', { name: /as a drawing/ }))
     expect(screen.getByText('the drawing')).toBeTruthy()
   })
-  test('two findings stand there, the others open', () => {
+  test('two findings stand there, the others open', async () => {
     render(sheet(frame()))
     expect(screen.queryByText('Finding c.')).toBeNull()
     fireEvent.click(screen.getByRole('button', { name: '1 more check' }))
-    expect(within(screen.getByRole('dialog')).getByText('Finding c.')).toBeTruthy()
+    expect(within(await screen.findByRole('dialog')).getByText('Finding c.')).toBeTruthy()
   })
   test('what is typed in a drawer outlives its closing, and the drawer outlives a change of its name', async () => {
     const given = frame()
     const { rerender } = render(sheet(given))
     fireEvent.click(screen.getByRole('button', { name: 'Rare' }))
-    fireEvent.change(screen.getByLabelText('Typed'), { target: { value: 'half a sentence' } })
+    fireEvent.change(await screen.findByLabelText('Typed'), { target: { value: 'half a sentence' } })
     rerender(sheet(given, 'Rare: 1'))
     expect((screen.getByLabelText('Typed') as HTMLInputElement).value).toBe('half a sentence')
     await act(async () => {
@@ -222,5 +222,5 @@ test('a word of the trade explains itself where it stands', async () => {
   await act(async () => {
     fireEvent.click(screen.getByRole('button', { name: 'BOOT: what is that?' }))
   })
-  expect(screen.getByRole('dialog').textContent).toMatch(/held to ground at power-up/)
+  expect((await screen.findByRole('dialog')).textContent).toMatch(/held to ground at power-up/)
 })

@@ -1,14 +1,13 @@
 'use client'
 import dynamic from 'next/dynamic'
 import { usePathname } from 'next/navigation'
-import { Dialog } from 'radix-ui'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import Link from '@/components/link'
 import { deskStore } from '@/components/link/desk-store'
 import { useWatchedDesk } from '@/components/link/use-desk'
-import teach from './teach.json'
 
-// Its code comes when somebody looks for something.
+// Their code comes when somebody asks for the keys, or looks for something.
+const KeysHelp = dynamic(() => import('./keys-help').then((m) => m.KeysHelp), { ssr: false })
 const Find = dynamic(() => import('./find').then((m) => m.Find), { ssr: false })
 
 const rooms = [
@@ -21,25 +20,6 @@ const rooms = [
   ['/practice', 'Practice'],
   ['/kit', 'Kit'],
 ] as const
-
-const keys: [string, string][] = [
-  ['/', 'Find a unit, pad, file'],
-  ['.', 'Go on with the next step'],
-  ['Space', 'Done, or the one next action'],
-  ['1 to 9, 0', 'Answer the card'],
-  ['g', 'Confirm the gate in front of this step'],
-  ['v', 'The same in words, or as a drawing'],
-  ['k', 'What’s known of this unit'],
-  ['f', 'Bench view: one instruction at a time, large'],
-  ['t', 'Trouble: what is wrong, what to ask next'],
-  ['w', 'A tool’s words: paste what it printed'],
-  ['u', 'Undo the last change'],
-  ['n', 'A new unit; at a step, into the field, or the file it waits for'],
-  ['r', 'Reopen a step that is done'],
-  ['[ and ]', 'The unit before, the unit after'],
-  ['e', 'Evening theme, and back'],
-  ['?', 'These keys'],
-]
 
 /** Is a key press meant for a field? Ticks, choices and files are fields too, but nobody types into them. */
 const typing = (target: EventTarget | null) =>
@@ -97,13 +77,6 @@ function useOpening() {
   /** What was typed so far. */
   const typed = useCallback(() => opening.current?.keys ?? '', [])
   return { begin, takes, typed }
-}
-
-/** What this page is for and what to do first: by its room, or by its step. */
-function taught(path: string): readonly string[] {
-  const words = teach as { [where: string]: string[] }
-  const [, room = '', , step = ''] = path.split('/')
-  return words[step] ?? words[`/${room}`] ?? []
 }
 
 /** The first stop of the keyboard: past the bar, to the question or to the page. */
@@ -225,31 +198,7 @@ export function TopBar({ mark }: { mark: string }) {
         </div>
       </div>
       {finding && <Find open begun={typed} onOpenChange={setFinding} />}
-      <Dialog.Root open={showKeys} onOpenChange={setShowKeys}>
-        <Dialog.Portal>
-          <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
-          <Dialog.Content
-            aria-describedby={undefined}
-            className="sheet fixed top-[5vh] left-1/2 z-50 max-h-[90vh] w-[min(34rem,94vw)] -translate-x-1/2 overflow-y-auto p-5"
-          >
-            <Dialog.Title className="mb-2 text-[1.25rem]">Keys</Dialog.Title>
-            {taught(path).map((line) => (
-              <p key={line} className="mb-2">
-                {line}
-              </p>
-            ))}
-            <dl>
-              {keys.map(([key, what]) => (
-                <div key={key} className="grid grid-cols-[6rem_1fr] border-b border-rule-2 py-1">
-                  <dt className="pin font-semibold">{key}</dt>
-                  <dd>{what}</dd>
-                </div>
-              ))}
-            </dl>
-            <Dialog.Close className="mt-4 rounded-[9px] border border-ink px-4 py-2 font-semibold">Close</Dialog.Close>
-          </Dialog.Content>
-        </Dialog.Portal>
-      </Dialog.Root>
+      {showKeys && <KeysHelp path={path} onOpenChange={setShowKeys} />}
     </header>
   )
 }

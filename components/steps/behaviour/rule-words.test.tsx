@@ -25,7 +25,11 @@ function shown(given: Rule = rule, tried = false) {
   )
   return heard
 }
-const word = (name: string) => fireEvent.click(screen.getByRole('button', { name: `${name}: change` }))
+/** Opens words; what is in them comes with its code. */
+const word = async (name: string) => {
+  fireEvent.click(screen.getByRole('button', { name: `${name}: change` }))
+  await screen.findByRole('dialog')
+}
 
 test('a rule reads as a sentence', () => {
   shown({
@@ -38,23 +42,23 @@ test('a rule reads as a sentence', () => {
   )
 })
 
-test('its event is chosen by what a person does', () => {
+test('its event is chosen by what a person does', async () => {
   const { change } = shown()
-  word('r: event')
+  await word('r: event')
   fireEvent.change(screen.getByLabelText('What it does'), { target: { value: 'hold' } })
   expect(change).toHaveBeenCalledWith({ ...rule, when: { input: 'button', event: 'hold' } })
 })
 
-test('a condition is taken and given up by one press', () => {
+test('a condition is taken and given up by one press', async () => {
   const { change } = shown()
-  word('r: only while')
+  await word('r: only while')
   fireEvent.click(screen.getByRole('button', { name: 'the network is away' }))
   expect(change).toHaveBeenCalledWith({ ...rule, if: [{ net: 'down' }] })
 })
 
-test('what is done is added to, and a rule is taken out', () => {
+test('what is done is added to, and a rule is taken out', async () => {
   const { change, remove } = shown()
-  word('r: more')
+  await word('r: more')
   fireEvent.click(screen.getByRole('button', { name: 'Also let a time run' }))
   expect(change.mock.calls[0][0].do).toHaveLength(2)
   fireEvent.click(screen.getByRole('button', { name: 'Take this rule out' }))
