@@ -217,7 +217,8 @@ test('a unit with relays only can finish Hub', async () => {
   const hubId = (await run('add-hub', { name: 'Mantel' })).id
   const unitId = await arrive()
   await save(unitId, 'hub', { hubId })
-  await run('add-hub-test', { unitId, direction: 'hub to unit', ok: true, seen: 'the lamp went on and off' })
+  for (const direction of ['details in the unit', 'shown by the hub', 'named and placed', 'hub to unit', 'automations'])
+    await run('add-hub-test', { unitId, direction, ok: true, seen: 'the lamp went on and off' })
   expect(codeOf(await runCommand(db, 'finish-step', { unitId, step: 'hub' }))).toBe('not-yet')
   await save(unitId, 'hub', { noButton: true })
   expect(codeOf(await runCommand(db, 'finish-step', { unitId, step: 'hub' }))).toBe('ok')
