@@ -54,7 +54,16 @@ jest.mock('next/link', () => ({
   default: ({ children, href }: { children: ReactNode; href: string }) => <a href={href}>{children}</a>,
 }))
 // A chart measures its page, which is none here; what it draws is held by core's tests and by pictures.
-jest.mock('next/dynamic', () => ({ __esModule: true, default: () => () => null }))
+// Words and drawers open at once, so that what is in them is pressed and typed into as well.
+jest.mock('next/dynamic', () => ({
+  __esModule: true,
+  default: (load: () => unknown) => {
+    const what = String(load)
+    if (what.includes('popup-sheet')) return jest.requireActual('@/components/frame/popup-sheet').PopupSheet
+    if (what.includes('drawer-sheet')) return jest.requireActual('@/components/frame/drawer-sheet').DrawerSheet
+    return () => null
+  },
+}))
 jest.mock('@/components/files/analyse-dump', () => ({ analyseDump: jest.fn(), prepareAnalysis: () => {} }))
 
 const surfaces = {
