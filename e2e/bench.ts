@@ -143,3 +143,49 @@ export async function hubSeen(page: Page, load: string): Promise<void> {
   }
   await answer(page, /Fire every automation/, 'None uses it')
 }
+
+/** Everything that Hub asks, by what a stand-in hub did over the broker and the listener heard of it. */
+export async function hubHeard(page: Page): Promise<void> {
+  const seen = page.getByRole('textbox', { name: 'What you saw' })
+  const heard = page.locator('[aria-label="Heard on the air"]')
+  const use = (text: string | RegExp) =>
+    heard.getByRole('listitem').filter({ hasText: text }).first().getByRole('button', { name: 'Use it' }).click()
+  const standIn = 'A hub that stands in'
+  await inDrawer(page, standIn, async (inside) => {
+    await inside.getByRole('button', { name: /let it come on the air/ }).click()
+    await expect(inside.getByText(/within seconds/)).toBeVisible()
+    // The listener learns of a new unit within seconds: until then what it says is nobody's.
+    await expect(async () => {
+      await inside.getByRole('button', { name: /^Switch it on/ }).click()
+      await inside.getByRole('button', { name: /^Switch it off/ }).click()
+      await expect(heard).toContainText(/channel 1 went/, { timeout: 2000 })
+    }).toPass({ timeout: 30_000 })
+  })
+  await use(/channel 1 went/)
+  await answer(page, /details in it/, 'They are in')
+  for (const [ask, say] of [
+    [/Does the hub show it/, 'It shows it'],
+    [/its name, its room/, 'It has'],
+  ] as const) {
+    await expect(card(page).getByRole('heading', { name: ask })).toBeVisible()
+    await seen.fill('seen in its list')
+    await answer(page, ask, say)
+  }
+  await expect(card(page).getByRole('heading', { name: /from the hub/ })).toBeVisible()
+  await inDrawer(page, standIn, async (inside) => {
+    for (const to of [/^Switch it on/, /^Switch it off/, /^Switch it on/])
+      await inside.getByRole('button', { name: to }).click()
+    await inside.getByRole('button', { name: 'What does it show?' }).click()
+    await expect(inside.getByText(/shows channel 1: (on|off)/)).toBeVisible()
+  })
+  await expect(heard).toContainText(/set (on|off) from outside at .* channel 1 says so \d+ ms later/)
+  await use('from outside')
+  await expect(seen).toHaveValue(/^heard: set (on|off) from outside at .* ms later$/)
+  await answer(page, /from the hub/, 'Seen')
+  await inDrawer(page, standIn, (inside) => inside.getByRole('button', { name: 'Press its button' }).click())
+  await expect(heard).toContainText(/press at 1/)
+  await use('press at 1')
+  await answer(page, /Press its button/, 'Seen')
+  await answer(page, /Fire every automation/, 'None uses it')
+  await expect(page.getByRole('img', { name: /both ways: stands/ })).toBeVisible()
+}

@@ -9,6 +9,7 @@ import {
   fileOf,
   gate,
   goOn,
+  hubHeard,
   hubSeen,
   inDrawer,
   inWords,
@@ -202,10 +203,19 @@ test('a unit of a known board, from its sealed case to in service', async ({ pag
   await answer(page, /address reserved/, 'Yes, reserved for this MAC')
   await done(page, 'Name and address', at('hub'))
 
-  await hubSeen(page, 'the desk lamp went on and off')
+  await hubHeard(page)
   await done(page, 'Hub', at('prove'))
 
   await answer(page, 'How did it come back?', 'As wanted')
+  // What else may go away was predicted from its rules; it did so.
+  await inDrawer(page, 'What else may go away', async (inside) => {
+    const broker = inside.getByRole('region', { name: 'The broker off for a minute' })
+    await expect(broker.getByText(/Gone meanwhile: the hub, voice and automations/)).toBeVisible()
+    const sure = broker.getByLabel(/Its load is off or unplugged/)
+    if (await sure.isVisible()) await sure.check()
+    await broker.getByRole('button', { name: 'As predicted' }).click()
+    await expect(broker.getByText('as predicted', { exact: true })).toBeVisible()
+  })
   await done(page, 'Prove', at('watch'))
   await expect(page.getByRole('heading', { name: 'In service' })).toBeVisible()
   await expect(page.getByRole('article', { name: `What was proven of unit ${n}` })).toContainText('In service since')

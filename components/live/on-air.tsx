@@ -1,4 +1,5 @@
 'use client'
+import { reportLoad } from '@fresh-coat/core/calculators/report-load'
 import type { LinkRow, OnAirRow, StrangeSender } from '@fresh-coat/core/live/on-air'
 import { skewTold } from '@fresh-coat/core/live/standing'
 import { useState } from 'react'
@@ -82,7 +83,16 @@ function Filters({ rows, filter, choose }: { rows: readonly OnAirRow[]; filter: 
 }
 
 /** The listener in a sentence: connected to what, since when, how much; or why not. */
-function lineWords(link: LinkRow | null, now: number): { words: string; wrong: string } {
+/** What those of the page report by their own rhythm, messages a minute; null while nobody has one. */
+function rhythmOf(rows: readonly OnAirRow[]): number | null {
+  const units = rows.flatMap((r) =>
+    r.usualS === null || r.presence === 'offline' ? [] : [{ n: 1, periodS: r.usualS }],
+  )
+  const load = units.length > 0 ? reportLoad({ units }) : null
+  return load?.ok ? load.value.perMinute : null
+}
+
+function lineWords(link: LinkRow | null, now: number, rows: readonly OnAirRow[]): { words: string; wrong: string } {
   if (!link) return { words: '', wrong: 'Nobody listens: the listener has not run yet.' }
   if (now - link.beatAt > deadMs)
     return {
@@ -99,10 +109,12 @@ function lineWords(link: LinkRow | null, now: number): { words: string; wrong: s
     (n, k) => n + (link.counts[k] ?? 0),
     0,
   )
+  const rhythm = rhythmOf(rows)
   const parts = [
     `listening to ${link.broker} for ${since(now - link.since)}`,
     `${amount(link.counts.taken ?? 0)} messages`,
     refused > 0 ? `${amount(refused)} refused` : 'none refused',
+    ...(rhythm === null ? [] : [`by their rhythm ${amount(Math.round(rhythm))} a minute`]),
   ]
   return { words: parts.join(' · '), wrong: '' }
 }
@@ -299,7 +311,7 @@ export function OnAir({
   const clock = useNow()
   const newest = Math.max(air.link?.beatAt ?? 0, ...air.rows.map((r) => r.heardAt ?? 0))
   const now = clock ?? newest
-  const { words, wrong } = lineWords(air.link, now)
+  const { words, wrong } = lineWords(air.link, now, air.rows)
   const shown = air.rows.filter(fits[filter])
   return (
     <section className="sheet grid gap-2.5 p-4" aria-labelledby="air">
