@@ -107,6 +107,7 @@ export const askFor = (page: Page, name: string) =>
 export async function inWords(page: Page, name: string, change: (inside: Locator) => Promise<unknown>): Promise<void> {
   await ready(page)
   await page.getByRole('button', { name: `${name}: change` }).click()
+  await expect(page.getByRole('dialog', { name, exact: true })).toBeVisible()
   await change(page.getByRole('dialog', { name, exact: true }))
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog')).toHaveCount(0)
@@ -123,6 +124,7 @@ export async function inDrawer(
     .locator('[data-part="sheet"]')
     .getByRole('button', { name, exact: typeof name === 'string' })
     .click()
+  await expect(page.getByRole('dialog')).toBeVisible()
   await change(page.getByRole('dialog'))
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog')).toHaveCount(0)

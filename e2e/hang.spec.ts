@@ -69,31 +69,6 @@ test('a drill that went otherwise stands with the behaviour until it goes as pre
   await expect(page.getByText(/it did otherwise than its rules say/)).toHaveCount(0)
 })
 
-test('a ring is taken to another day by keys, and a unit that rests on another goes after it', async ({ page }) => {
-  await page.goto('/network/updates')
-  const calendar = page.getByRole('region', { name: 'Calendar of rings' })
-  const ring = calendar.getByRole('button', { name: /^The rest: / })
-  await expect(ring).toBeVisible()
-  // It may be drawn anew while it is asked.
-  const dayOf = () => ring.evaluate((e) => Number((e.closest('[data-day]') as HTMLElement | null)?.dataset.day ?? 0))
-  const before = await dayOf()
-  await ring.focus()
-  await page.keyboard.press('Space')
-  await expect(ring).toHaveAttribute('aria-pressed', 'true')
-  await page.keyboard.press('ArrowDown')
-  await expect(ring).toHaveAttribute('style', /translate\(0px, [1-9]/)
-  await page.keyboard.press('Space')
-  await expect.poll(dayOf).toBe(before + 7 * 86_400_000)
-  await page.getByText('Units that are special').click()
-  const after = page.getByLabel('Only after').nth(3)
-  await after.fill('99')
-  await expect(page.getByText('Not in this update: 99')).toBeVisible()
-  await after.fill('6')
-  await page.getByRole('button', { name: 'Plan it' }).click()
-  // 04 waits for 06 now: it goes to the ring of 06, and behind it.
-  await expect(page.getByRole('img', { name: /The rest.*06.*04/ })).toBeVisible()
-})
-
 test('a unit that died waits for nobody, is found among those given up, and may be taken up again', async ({
   page,
 }) => {

@@ -62,7 +62,7 @@ export function ListFields({ record: { data, patch }, listening }: { record: Rec
           onChange={(after) => patch({ after })}
         />
         <span className="flex flex-wrap gap-x-4">
-          <FromFile name="List after it joined" take={(after) => patch({ after })} />
+          <FromFile name="Who is on the network now" take={(after) => patch({ after })} />
           {listening && (
             <button
               type="button"
@@ -88,7 +88,7 @@ export function ListFields({ record: { data, patch }, listening }: { record: Rec
           maxLength={mostBytes}
           onChange={(before) => patch({ before })}
         />
-        <FromFile name="List before it joined" take={(before) => patch({ before })} />
+        <FromFile name="Who was on the network before" take={(before) => patch({ before })} />
       </div>
     </>
   )
