@@ -15,6 +15,7 @@ const rooms = [
   '/network',
   '/network/addresses',
   '/network/updates',
+  '/due',
   '/labels',
   '/kit/routes',
   '/sums',

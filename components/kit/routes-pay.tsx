@@ -107,7 +107,7 @@ function OwnRecord({ route, own }: { route: ComparedRoute; own: RouteCost | unde
   if (!route.curve && !losses) return null
   return (
     <section className="grid gap-1">
-      <h3 className="text-[1.05rem]">
+      <h2 className="text-[1.05rem]">
         {nameOf(route.id)}{' '}
         <span className="font-normal text-ink-2">
           {route.curve &&
@@ -116,7 +116,7 @@ function OwnRecord({ route, own }: { route: ComparedRoute; own: RouteCost | unde
               : 'no unit goes quicker than the ones before. ')}
           {losses}
         </span>
-      </h3>
+      </h2>
       {route.curve && (
         <Scrolls label={`Minutes of each unit, ${nameOf(route.id)}`}>
           <LearningDots name={nameOf(route.id)} taken={own.taken} curve={route.curve} />

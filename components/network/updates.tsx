@@ -198,7 +198,7 @@ export function Updates({
       )}
       {survival && <Fares survival={survival} />}
       {campaign && waves.length > 0 && clock !== null && (
-        <Scrolls label="Calendar of rings">
+        <Scrolls label="Rings by their days">
           <RingCalendar policy={campaign.policy} waves={waves} begun={new Set(Object.keys(campaign.begun))} now={now} />
         </Scrolls>
       )}
