@@ -94,8 +94,11 @@ for (const theme of themes)
     test.setTimeout(300_000)
     await inTheme(page, theme)
     const found: string[] = []
-    const look = async (what: string) =>
+    const look = async (what: string) => {
+      // Turning to a page without loading it, its title comes a moment after what it shows.
+      await expect(page).toHaveTitle(/Fresh Coat/)
       found.push(...(await axe(page, theme === 'evening')).map((f) => `${what} ${f}`))
+    }
     await page.goto('/boards')
     await page.getByRole('link', { name: /Pellworth P1 rev C/ }).click()
     await page.waitForURL(/boards\/.+/)
