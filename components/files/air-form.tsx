@@ -138,6 +138,11 @@ function RuleForm({ rule, put, remove }: { rule: Rule; put: (r: Rule) => void; r
           checked={rule.periodic === true}
           onChange={(periodic) => put({ ...rule, periodic })}
         />
+        <Tick
+          label="somebody asks it of the unit"
+          checked={rule.asked === true}
+          onChange={(asked) => put({ ...rule, asked })}
+        />
         <Tick label="plain text, no JSON" checked={rule.text === true} onChange={(text) => put({ ...rule, text })} />
         <button type="button" className={buttonClass('quiet')} onClick={remove}>
           Take it off

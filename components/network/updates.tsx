@@ -1,7 +1,7 @@
 'use client'
 import { type Campaign, type CampaignUnit, campaignNow, mayBegin } from '@fresh-coat/core/fleet/campaign'
 import { survivalOf } from '@fresh-coat/core/fleet/heard-releases'
-import type { ReleaseRecord, Survival } from '@fresh-coat/core/fleet/survival'
+import { type ReleaseRecord, type Survival, usualMost } from '@fresh-coat/core/fleet/survival'
 import { useCallback, useMemo, useRef, useState } from 'react'
 import { ReleaseRates } from '@/components/drawings/release-rates'
 import { RingLines } from '@/components/drawings/ring-lines'
@@ -32,7 +32,6 @@ const reasonWords = (reason: string): string =>
             ? 'waits for one that is left out'
             : 'cannot be put in order'
 
-const mostPerDay = 0.05
 const verdictWords = { go: 'go on', wait: 'wait', stop: 'stop' } as const
 
 /** How the release fares on those that run it, before it goes to the next: from what was heard. */
@@ -51,7 +50,7 @@ function Fares({ survival }: { survival: Survival }) {
         </span>
       </p>
       <Scrolls label="Restarts a day of each release">
-        <ReleaseRates survival={survival} most={mostPerDay} />
+        <ReleaseRates survival={survival} most={usualMost} />
       </Scrolls>
     </section>
   )

@@ -30,10 +30,11 @@ export function MakeItClick({ view }: { view: UnitView }) {
     setAsked(false)
     setSaid('Asked to click…')
     for (const on of [!first.on, first.on]) {
+      const left = on === first.on ? ` It may have been left ${first.on ? 'off' : 'on'}.` : ''
       const sent = await send('switch-unit', { unitId: view.id, channel: first.channel, on, sure: why !== null })
       if (sent.state !== 'ok')
         return setSaid(
-          sent.state === 'refused' ? `${sent.error.message} ${sent.error.next}` : 'The server does not answer.',
+          `${sent.state === 'refused' ? `${sent.error.message} ${sent.error.next}` : 'The server does not answer.'}${left}`,
         )
       await new Promise((resolve) => setTimeout(resolve, pauseMs))
     }

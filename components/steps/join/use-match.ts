@@ -28,13 +28,35 @@ function othersOf(choices: Props['choices']): Wanted[] {
   })
 }
 
-let worker: Comlink.Remote<MatchWorker> | null = null
-/** Ten thousand lines take most of a second: they are matched beside the page. */
-function matcher(): Comlink.Remote<MatchWorker> {
-  worker ??= Comlink.wrap<MatchWorker>(
-    new Worker(new URL('../../../workers/match.worker.ts', import.meta.url), { type: 'module' }),
-  )
-  return worker
+interface Matcher {
+  worker: Worker
+  remote: Comlink.Remote<MatchWorker>
+}
+let held: Matcher | null = null
+const againMs = 2000
+
+function start(): Matcher {
+  const worker = new Worker(new URL('../../../workers/match.worker.ts', import.meta.url), { type: 'module' })
+  // One handle as long as the worker lives: when a handle is collected, Comlink lets go of the worker behind it.
+  return { worker, remote: Comlink.wrap<MatchWorker>(worker) }
+}
+
+/** Ten thousand lines take most of a second: they are matched beside the page. Fails where the worker does not come. */
+function matchBeside(input: unknown): Promise<Outcome> {
+  held ??= start()
+  const { worker, remote } = held
+  return new Promise((done, fail) => {
+    const lost = () => {
+      held = null
+      worker.terminate()
+      fail(new Error('the worker did not come'))
+    }
+    worker.addEventListener('error', lost, { once: true })
+    remote
+      .match(input)
+      .then(done, fail)
+      .finally(() => worker.removeEventListener('error', lost))
+  })
 }
 
 /** The lists that were pasted, matched against this unit; null while there is nothing to match, or it is still worked out. */
@@ -63,13 +85,18 @@ export function useMatch({ view, record: { data }, choices }: Props): { result: 
   useEffect(() => {
     if (!input) return
     let wanted = true
-    void matcher()
-      .match(input)
-      .then((outcome: Outcome) => {
-        if (wanted) setFound({ of: input, result: outcome.ok ? outcome.value : null })
-      })
+    let timer: ReturnType<typeof setTimeout>
+    const ask = () =>
+      void matchBeside(input).then(
+        (outcome) => wanted && setFound({ of: input, result: outcome.ok ? outcome.value : null }),
+        () => {
+          if (wanted) timer = setTimeout(ask, againMs)
+        },
+      )
+    ask()
     return () => {
       wanted = false
+      clearTimeout(timer)
     }
   }, [input])
   return { result: input ? found.result : null, busy: input !== null && found.of !== input }

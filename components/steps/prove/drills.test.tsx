@@ -16,16 +16,18 @@ class SilentLine {
 }
 Object.defineProperty(globalThis, 'EventSource', { value: SilentLine, configurable: true })
 const away = 60_000
-const happenings = [
-  { at: 1_000_000 + away, kind: 'online' },
-  { at: 1_000_000, kind: 'offline' },
+let wentAt = 0
+const happenings = () => [
+  { at: wentAt + away, kind: 'online' },
+  { at: wentAt, kind: 'offline' },
 ]
 beforeEach(() => {
+  wentAt = Date.now() - 10 * 60_000
   global.fetch = jest.fn(async () => ({
     ok: true,
     json: async () => ({
       ok: true,
-      value: { listening: true, response: null, row: null, happenings, hours: [], wishes: [] },
+      value: { listening: true, response: null, row: null, happenings: happenings(), hours: [], wishes: [] },
     }),
   })) as never
 })
@@ -97,4 +99,11 @@ test('how long it was away is offered as the listener heard it', async () => {
   await act(async () => fireEvent.click(await wifi.findByRole('button', { name: 'Take 60 s' })))
   fireEvent.click(wifi.getByRole('button', { name: 'As predicted' }))
   expect(wifi.getByRole('heading').textContent).toContain('back after 60 s')
+})
+
+test('what it did days ago is no drill: it is not offered', async () => {
+  wentAt = Date.now() - 2 * 86_400_000
+  const wifi = await show()
+  await act(async () => {})
+  expect(wifi.queryByText(/^Heard: away/)).toBeNull()
 })

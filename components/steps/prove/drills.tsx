@@ -11,6 +11,7 @@ import { dayWords } from '@/components/drawings/certificate'
 import { NumberField, TextField, Tick } from '@/components/forms/fields'
 import { useKept } from '@/components/frame/frame-context'
 import { useUnitOnAir } from '@/components/live/unit-air'
+import { useNow } from '@/components/live/use-air'
 import { since } from '@/components/live/words'
 import { buttonClass, clockOf, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
@@ -31,8 +32,10 @@ function channelWords(c: ChannelPrediction, several: boolean): string {
 /** How long the unit was away when it was heard last, offered as what was timed. */
 export function HeardAway({ view, use }: { view: Props['view']; use: (seconds: number) => void }) {
   const { data } = useUnitOnAir(view.number)
-  if (!data?.listening) return null
-  const back = data.happenings.findIndex((h) => h.kind === 'online')
+  const now = useNow()
+  if (!data?.listening || now === null) return null
+  // What it did days ago was no drill.
+  const back = data.happenings.findIndex((h) => h.kind === 'online' && now - h.at < freshMs)
   const away = data.happenings.slice(back + 1).find((h) => h.kind === 'offline')
   if (back < 0 || !away) return null
   const came = nth(data.happenings, back)
@@ -46,6 +49,9 @@ export function HeardAway({ view, use }: { view: Props['view']; use: (seconds: n
     </p>
   )
 }
+
+/** So long ago it may still be the one that was just tried. */
+const freshMs = 30 * 60_000
 
 const empty = { seen: '', seconds: null as number | null, sure: false }
 

@@ -29,7 +29,8 @@ export interface Survival {
   findings: Finding[]
 }
 
-const usualMost = 0.05
+/** Restarts of a unit a day that are taken, where nobody says otherwise. */
+export const usualMost = 0.05
 const mostDays = 10_000
 const [lowTail, highTail] = [0.025, 0.975]
 

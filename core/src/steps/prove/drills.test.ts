@@ -1,6 +1,7 @@
 import type { PinTemplate } from '../../pins/template'
 import { type Records, unit } from '../../testing/a-unit'
-import { drillFindings, drillOrder, drills, predictDrill } from './drills'
+import { drillFindings, drillOrder, predictDrill } from './drills'
+import { drills } from './record'
 
 const template = (button = true): PinTemplate =>
   ({

@@ -4,10 +4,10 @@ import { type Finding, finding } from '../../edge/finding'
 import { statesOf } from '../../load/states'
 import type { UnitView } from '../../unit/view'
 import { behaviourOf, loadsOf, simulated } from '../behaviour/facts'
+import type { drills } from './record'
 
 /** What happens when something that a unit rests on goes away for a while: predicted, tried, and only differences asked about (brief 07 §7). */
 
-export const drills = ['mains-off', 'wifi-off', 'broker-off', 'hub-off', 'internet-off'] as const
 export type Drill = (typeof drills)[number]
 
 export const drillWords: Record<Drill, { title: string; how: string; seconds: number }> = {

@@ -2,6 +2,9 @@ import { z } from 'zod'
 import { text } from '../../unit/fields'
 import { recordKind } from '../../unit/record'
 
+/** What may go away for a while. */
+export const drills = ['mains-off', 'wifi-off', 'broker-off', 'hub-off', 'internet-off'] as const
+
 /** What a person records at this step; everything has a default, so that an empty record is a valid one. */
 const proveRecord = z.object({
   powerCut: z
@@ -17,7 +20,7 @@ const proveRecord = z.object({
   drills: z
     .array(
       z.object({
-        drill: z.enum(['mains-off', 'wifi-off', 'broker-off', 'hub-off', 'internet-off']),
+        drill: z.enum(drills),
         /** Local day. */
         on: z.iso.date(),
         as: z.enum(['predicted', 'otherwise']),
