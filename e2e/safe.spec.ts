@@ -1,5 +1,19 @@
 import { lx106Stock } from '../demo/binaries'
-import { answer, card, expect, fileOf, fillAndSave, goOn, inDrawer, newUnit, press, ready, saved, test } from './bench'
+import {
+  answer,
+  card,
+  expect,
+  fileOf,
+  fillAndSave,
+  goOn,
+  inDrawer,
+  inWords,
+  newUnit,
+  press,
+  ready,
+  saved,
+  test,
+} from './bench'
 
 /** A field that stands on the card at once. */
 const suffix = 'End of its access point’s name'
@@ -195,4 +209,23 @@ test('another page cannot send commands, and refused ones change nothing', async
   const bad = await request.post('/api/commands/create-unit', { data: { number: 'NaN', name: '' } })
   expect(bad.status()).toBe(422)
   expect((await bad.json()).error.faults.length).toBeGreaterThan(1)
+})
+
+test('with the line cut, words, drawers and everything that opens on a key still open', async ({ page, context }) => {
+  await page.goto('/units/8/hub')
+  await ready(page)
+  // It is fetched ahead, once the page has nothing else to do.
+  await page.waitForTimeout(5000)
+  await context.setOffline(true)
+  await inWords(page, 'Hub', async (inside) => expect(inside.getByLabel('Hub', { exact: true })).toBeVisible())
+  await inDrawer(page, 'Voice and plain requests', (inside) =>
+    expect(inside.getByRole('heading', { name: /spoken name/ })).toBeVisible(),
+  )
+  for (const key of ['k', 't', '?', 'w']) {
+    await press(page, key)
+    await expect(page.getByRole('dialog')).toBeVisible()
+    await page.keyboard.press('Escape')
+    await expect(page.getByRole('dialog')).toHaveCount(0)
+  }
+  await context.setOffline(false)
 })

@@ -2,10 +2,14 @@
 import dynamic from 'next/dynamic'
 import type { ReactNode } from 'react'
 import type { DrawerProps } from './drawer-sheet'
+import { ahead } from './fetch-ahead'
 import { Popup } from './popup'
 
 // Most drawers of a page are never opened: what draws them comes when the first one is.
-const Sheet = dynamic(() => import('./drawer-sheet').then((m) => m.DrawerSheet), { ssr: false })
+const Sheet = dynamic(
+  ahead(() => import('./drawer-sheet').then((m) => m.DrawerSheet)),
+  { ssr: false },
+)
 
 /** A sheet that slides over the card from the right: things that are wanted rarely, and what is known. */
 export const Drawer = (props: DrawerProps) => (props.open ? <Sheet {...props} /> : null)

@@ -1,10 +1,11 @@
 'use client'
 import dynamic from 'next/dynamic'
 import { type ReactNode, useRef, useState } from 'react'
+import { ahead } from './fetch-ahead'
 import type { Place } from './popup-sheet'
 
-// What places it beside its button comes when a hand does: a page has many such buttons, and few are ever pressed.
-const load = () => import('./popup-sheet').then((m) => m.PopupSheet)
+// What places it beside its button comes after the page: a page has many such buttons, and few are ever pressed.
+const load = ahead(() => import('./popup-sheet').then((m) => m.PopupSheet))
 const Sheet = dynamic(load, { ssr: false })
 
 /** A button that opens a small sheet beside itself. */
@@ -39,8 +40,6 @@ export function Popup({
         aria-expanded={open}
         aria-label={label}
         className={className}
-        onPointerEnter={() => void load()}
-        onFocus={() => void load()}
         onClick={() => setOpen(!open)}
       >
         {trigger}

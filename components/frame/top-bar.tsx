@@ -5,11 +5,17 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import Link from '@/components/link'
 import { deskStore } from '@/components/link/desk-store'
 import { useWatchedDesk } from '@/components/link/use-desk'
-import { fetchAhead } from './fetch-ahead'
+import { ahead } from './fetch-ahead'
 
 // Their code comes when somebody asks for the keys, or looks for something.
-const KeysHelp = dynamic(() => import('./keys-help').then((m) => m.KeysHelp), { ssr: false })
-const Find = dynamic(() => import('./find').then((m) => m.Find), { ssr: false })
+const KeysHelp = dynamic(
+  ahead(() => import('./keys-help').then((m) => m.KeysHelp)),
+  { ssr: false },
+)
+const Find = dynamic(
+  ahead(() => import('./find').then((m) => m.Find)),
+  { ssr: false },
+)
 
 const rooms = [
   ['/', 'Bench'],
@@ -98,7 +104,6 @@ function SkipLink() {
 }
 
 export function TopBar({ mark }: { mark: string }) {
-  useEffect(fetchAhead, [])
   const path = usePathname()
   const [finding, setFinding] = useState(false)
   // A port at work stays at work in another room; leaving the app while it is asks first.

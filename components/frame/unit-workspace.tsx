@@ -14,6 +14,7 @@ import { surfaces } from '@/components/steps/surfaces'
 import { GivenUp } from '@/components/units/give-up'
 import { BottomBar } from './bottom-bar'
 import { goToConflict } from './conflict'
+import { ahead } from './fetch-ahead'
 import { type Frame, FrameContext, useKeptMap } from './frame-context'
 import { GateCard, GateLine } from './gates'
 import { usePastedWords } from './pasted-words'
@@ -26,10 +27,22 @@ import { useRules } from './use-rules'
 import { useUnitActions } from './use-unit-actions'
 
 // They open on demand: their code comes when they do.
-const Known = dynamic(() => import('./known').then((m) => m.Known), { ssr: false })
-const BenchView = dynamic(() => import('./bench-view').then((m) => m.BenchView), { ssr: false })
-const ToolWords = dynamic(() => import('./tool-words').then((m) => m.ToolWords), { ssr: false })
-const Trouble = dynamic(() => import('./trouble').then((m) => m.Trouble), { ssr: false })
+const Known = dynamic(
+  ahead(() => import('./known').then((m) => m.Known)),
+  { ssr: false },
+)
+const BenchView = dynamic(
+  ahead(() => import('./bench-view').then((m) => m.BenchView)),
+  { ssr: false },
+)
+const ToolWords = dynamic(
+  ahead(() => import('./tool-words').then((m) => m.ToolWords)),
+  { ssr: false },
+)
+const Trouble = dynamic(
+  ahead(() => import('./trouble').then((m) => m.Trouble)),
+  { ssr: false },
+)
 
 /** The unit with what is typed right now: everything derived moves as it changes, before it is saved. */
 function withTyped<S extends StepId>(stored: UnitView, step: S, data: unknown, choices: Choices): UnitView {
