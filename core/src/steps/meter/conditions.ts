@@ -1,6 +1,6 @@
 import { type Condition, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
-import { calibrationDue, newestCalibrations, type Quantity, quantityNames } from './quantity'
+import { calibrationDue, newestCalibrations, type Quantity, quantityNames, savedFrom } from './quantity'
 
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {
@@ -31,4 +31,20 @@ export const conditions = (view: UnitView): Condition[] => {
       'Take the points again.',
     ),
   ]
+}
+
+/** Asked of a calibration that goes on while an older one still holds: what lies on the bench is saved first. */
+export const asked = (view: UnitView): Condition[] => {
+  const { data } = view.records.meter
+  const begun = !data.noMeter && view.calibrations.length > 0 && data.points.length > 0
+  return begun
+    ? [
+        must(
+          savedFrom(view, data) !== null,
+          'What was taken is saved.',
+          'What was taken since the last calibration is not saved.',
+          'Finish it and save it, or undo it.',
+        ),
+      ]
+    : []
 }

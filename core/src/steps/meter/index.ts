@@ -1,5 +1,5 @@
 import type { StepRules } from '../../unit/rules'
-import { conditions } from './conditions'
+import { asked, conditions } from './conditions'
 import { learned, prefill } from './learn'
 
-export const meter: StepRules<'meter'> = { conditions, learned, prefill }
+export const meter: StepRules<'meter'> = { conditions, asked, learned, prefill }

@@ -3,7 +3,7 @@ import { aCalibration } from '../../testing/a-calibration'
 import { unit } from '../../testing/a-unit'
 import { emptyRecord, type StepData } from '../../unit/records'
 import { stateOf } from '../../unit/state'
-import { conditionsOf } from '../../unit/steps'
+import { conditionsOf, lastingConditions } from '../../unit/steps'
 import {
   calibrateAgain,
   calibrationDue,
@@ -106,4 +106,19 @@ describe('calibrations of several quantities', () => {
         .map((c) => c.text),
     ).toContain('The verify point of current is outside the limits.')
   })
+})
+
+test('while an older calibration holds, one that was begun is saved before the step is done; what is done stays done', () => {
+  const bench = {
+    ...emptyRecord('meter'),
+    points: [{ id: 'p1', indicated: 57.6, reference: 60, role: 'fit' as const }],
+  }
+  const open = (taken: string) =>
+    conditionsOf(unit({ meter: bench }, { calibrations: [aCalibration({ taken })] }), 'meter')
+      .filter((c) => !c.met && c.text.startsWith('What was taken'))
+      .map((c) => c.text)
+  expect(open(takenKey(bench))).toEqual([])
+  expect(open(takenKey({ points: [], zeros: [] }))).toEqual(['What was taken since the last calibration is not saved.'])
+  const lasting = lastingConditions(unit({ meter: bench }, { calibrations: [aCalibration({ taken: '' })] }), 'meter')
+  expect(lasting.every((c) => c.met)).toBe(true)
 })
