@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { board, unit } from '@fresh-coat/core/testing/a-unit'
-import { gateInTheWay } from '@fresh-coat/core/unit/gates'
+import { gatesAt } from '@fresh-coat/core/unit/gates'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import type { GateId, StepId } from '@fresh-coat/core/unit/way'
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
@@ -9,11 +9,12 @@ import { GateCard, GateLine, type Said } from './gates'
 
 /** The line of what was confirmed, and the gate in the way, as the frame places them. */
 function Gates({ view, step, confirm }: { view: UnitView; step: StepId; confirm: (gate: GateId, said: Said) => void }) {
-  const gate = gateInTheWay(view, step)
+  const gates = gatesAt(view, step)
+  const gate = gates.inTheWay
   return (
     <>
-      <GateLine view={view} step={step} />
-      {gate && <GateCard view={view} step={step} gate={gate} confirm={(said) => confirm(gate, said)} />}
+      <GateLine gates={gates} />
+      {gate && <GateCard view={view} step={step} gate={gate} gates={gates} confirm={(said) => confirm(gate, said)} />}
     </>
   )
 }

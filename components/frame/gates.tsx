@@ -1,5 +1,5 @@
 'use client'
-import { dischargeClock, gatesFor, hazardOf, openGate } from '@fresh-coat/core/unit/gates'
+import type { GatesAt } from '@fresh-coat/core/unit/gates'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { type GateId, gateTitle, gateWords, type StepId } from '@fresh-coat/core/unit/way'
 import { useEffect, useState } from 'react'
@@ -22,8 +22,7 @@ const readings: Partial<Record<GateId, { label: string; unit: string }>> = {
 const timeOf = (at: string) => new Date(at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })
 
 /** Gates of this step that were confirmed today, as one quiet line with reading and time. */
-export function GateLine({ view, step }: { view: UnitView; step: StepId }) {
-  const confirmed = gatesFor(view, step).flatMap((gate) => openGate(view, gate) ?? [])
+export function GateLine({ gates: { confirmed } }: { gates: GatesAt }) {
   if (confirmed.length === 0) return null
   return (
     <p className="flex items-baseline gap-2.5 text-[0.93rem] text-ink-2" data-part="gates">
@@ -111,21 +110,21 @@ export function GateCard({
   view,
   step,
   gate,
+  gates: { all, clock, hazard },
   confirm,
 }: {
   view: UnitView
   step: StepId
   gate: GateId
+  gates: GatesAt
   confirm: (said: Said) => void
 }) {
   const [measured, setMeasured] = useState('')
   const title = gateTitle(gate, step)
   const reading = readings[gate]
-  const clock = gate === 'discharged' ? dischargeClock(view) : null
   const left = useSecondsUntil(clock?.over ?? null)
   const early = left > 0
   const mayNot = early && !below30(measured)
-  const all = gatesFor(view, step)
   return (
     <form
       aria-label={`Gate: ${title}`}
@@ -139,7 +138,7 @@ export function GateCard({
       <p className="text-ink-2">First{all.length > 1 ? `, gate ${all.indexOf(gate) + 1} of ${all.length}` : ''}</p>
       <h2 className="font-title text-[1.65rem] leading-[1.15] font-semibold">{title}</h2>
       <p className="text-[1.02rem]">
-        {hazardOf(view, gate)}
+        {hazard}
         {clock && ' Measure across each capacitor and the plug pins, with a meter just tried on a known source.'}
       </p>
       {gate !== 'licensed' && gate !== 'current-limit' && <HazardPhoto view={view} wordsOnly={clock !== null} />}

@@ -1,8 +1,14 @@
 'use client'
 import type { Instruction } from '@fresh-coat/core/boot/entry'
+import dynamic from 'next/dynamic'
 import { useState } from 'react'
 import { buttonClass } from '@/components/paint/paint'
-import { BenchView } from './bench-view'
+import { ahead } from './fetch-ahead'
+
+const BenchView = dynamic(
+  ahead(() => import('./bench-view').then((m) => m.BenchView)),
+  { ssr: false },
+)
 
 /** Instructions as a list to read, and one at a time for busy hands. */
 export function InstructionList({ steps, empty }: { steps: readonly Instruction[]; empty: string }) {
@@ -31,7 +37,7 @@ export function InstructionList({ steps, empty }: { steps: readonly Instruction[
       <button type="button" className={`${buttonClass()} justify-self-start`} onClick={() => setOpen(true)}>
         One at a time, large
       </button>
-      <BenchView title="Into download mode" steps={steps} open={open} onOpenChange={setOpen} />
+      {open && <BenchView title="Into download mode" steps={steps} open onOpenChange={setOpen} />}
     </>
   )
 }

@@ -1,12 +1,11 @@
 'use client'
-import type { Assessment } from '@fresh-coat/core/unit/assess'
 import { isStepId, type StepId, stepOf } from '@fresh-coat/core/unit/way'
 import { usePathname } from 'next/navigation'
 import { useEffect } from 'react'
 import { twoDigits } from '@/components/paint/paint'
 import { type UnitPage, useUnitPage } from './unit-data'
 import { UnitWorkspace } from './unit-workspace'
-import { useRules } from './use-rules'
+import { type Judged, useRules } from './use-rules'
 
 /** The step in the address; the one that was rendered while the address says none. */
 const stepIn = (path: string, rendered: StepId): StepId => {
@@ -18,7 +17,7 @@ const stepIn = (path: string, rendered: StepId): StepId => {
  * A unit at its steps. Going from step to step changes the address and the data, and loads no page.
  * @param judged where it stands, as the server judged the page it rendered
  */
-export function UnitApp({ first, judged, rendered }: { first: UnitPage; judged: Assessment; rendered: StepId }) {
+export function UnitApp({ first, judged, rendered }: { first: UnitPage; judged: Judged; rendered: StepId }) {
   const rules = useRules()
   const step = stepIn(usePathname(), rendered)
   const { number } = first.view

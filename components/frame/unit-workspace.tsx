@@ -1,6 +1,5 @@
 'use client'
-import type { AssessedStep, Assessment } from '@fresh-coat/core/unit/assess'
-import { actIsOver, gateInTheWay } from '@fresh-coat/core/unit/gates'
+import type { AssessedStep } from '@fresh-coat/core/unit/assess'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { type StepId, stepIds, stepOf } from '@fresh-coat/core/unit/way'
 import { useQueryClient } from '@tanstack/react-query'
@@ -23,7 +22,7 @@ import { StepNotices, Unreadable } from './step-notices'
 import { Strip } from './strip'
 import { applyRecord, OnScreenContext, type UnitPage, usePrefetchStep } from './unit-data'
 import { useRecord } from './use-record'
-import { useRules } from './use-rules'
+import { type Judged, useRules } from './use-rules'
 import { useUnitActions } from './use-unit-actions'
 
 // They open on demand: their code comes when they do.
@@ -81,7 +80,7 @@ const workAt: Partial<Record<StepId, readonly string[]>> = {
  * One step of one unit: the strip, the sheet with its drawing and card, what is known on demand, the one next action below.
  * @param judged where the unit stands as the server judged it; shown until the rules themselves are here
  */
-export function UnitWorkspace({ page, step, judged }: { page: UnitPage; step: StepId; judged: Assessment }) {
+export function UnitWorkspace({ page, step, judged }: { page: UnitPage; step: StepId; judged: Judged }) {
   const rules = useRules()
   const client = useQueryClient()
   const { view: stored, choices } = page
@@ -99,7 +98,7 @@ export function UnitWorkspace({ page, step, judged }: { page: UnitPage; step: St
   )
 
   const view = useMemo(() => withTyped(stored, step, record.data, choices), [stored, step, record.data, choices])
-  const assessment = useMemo(() => rules?.assess(view) ?? judged, [rules, view, judged])
+  const { assessment, gates } = useMemo(() => rules?.judge(view, step) ?? judged, [rules, view, step, judged])
   const here = assessment.steps.find((s) => s.id === step) as AssessedStep
   const ahead = usePrefetchStep(view.number)
   const next = following(step, assessment.steps)
@@ -123,18 +122,15 @@ export function UnitWorkspace({ page, step, judged }: { page: UnitPage; step: St
   const kept = useKeptMap()
   // What is over is not in the way of anything: the gate is wanted before the next act.
   const over =
-    here.state === 'done' ||
-    here.state === 'decided' ||
-    here.state === 'skipped' ||
-    (here.ready && actIsOver(view, step))
+    here.state === 'done' || here.state === 'decided' || here.state === 'skipped' || (here.ready && gates.actIsOver)
   // What goes on over the link was begun behind its gate: it is not covered by the one in front of the next act.
   const linked = useDesk(deskStore)
   const atWork =
     linked.unitId === view.id && linked.phase !== 'idle' && workAt[step]?.includes(linked.what ?? '') === true
-  const gate = over || atWork ? null : gateInTheWay(view, step)
+  const gate = over || atWork ? null : gates.inTheWay
   const frame: Frame = {
     kept,
-    gateLine: <GateLine view={view} step={step} />,
+    gateLine: <GateLine gates={gates} />,
     gateCard: view.ended ? (
       <GivenUp ended={view.ended} again={() => void act('take-up-again', { unitId: view.id })} />
     ) : (
@@ -144,6 +140,7 @@ export function UnitWorkspace({ page, step, judged }: { page: UnitPage; step: St
           view={view}
           step={step}
           gate={gate}
+          gates={gates}
           confirm={(said) => void act('confirm-gate', { unitId: view.id, gate, ...said })}
         />
       )

@@ -5,7 +5,7 @@ import { useRules } from './use-rules'
 let fails = 2
 jest.mock('./rules', () => {
   if (fails-- > 0) throw new Error('the server is away')
-  return { assess: () => 'judged here' }
+  return { judge: () => 'judged here' }
 })
 beforeEach(() => jest.useFakeTimers())
 afterEach(() => {
@@ -15,7 +15,7 @@ afterEach(() => {
 
 function Probe() {
   const rules = useRules()
-  return <output>{rules ? String(rules.assess({} as never)) : 'as the server judged it'}</output>
+  return <output>{rules ? String(rules.judge({} as never, 'wire')) : 'as the server judged it'}</output>
 }
 
 test('the rules of the steps follow after the page, are asked for again while the server is away, and stay for the visit', async () => {

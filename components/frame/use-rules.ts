@@ -2,7 +2,8 @@
 import { useEffect, useState } from 'react'
 
 /** What judges a unit: the rules of all eighteen steps. */
-export type Rules = Pick<typeof import('./rules'), 'assess' | 'instructionsOf' | 'tickOff'>
+export type Rules = Pick<typeof import('./rules'), 'judge' | 'instructionsOf' | 'tickOff'>
+export type { Judged } from '@fresh-coat/core/unit/judge'
 
 let rules: Rules | null = null
 let coming: Promise<Rules> | null = null

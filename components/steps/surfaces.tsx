@@ -1,5 +1,5 @@
 'use client'
-import type { StepId } from '@fresh-coat/core/unit/way'
+import { isStepId, type StepId, stepIds } from '@fresh-coat/core/unit/way'
 import dynamic from 'next/dynamic'
 import { type ComponentType, useEffect, useState } from 'react'
 import type { SurfaceProps } from './context'
@@ -17,27 +17,48 @@ function live<S extends StepId>(Surface: ComponentType<SurfaceProps<S>>): Compon
   }
 }
 
-/**
- * The work surface of every step, loaded when its step is; a new step does not compile until it has one. Each `import` stands
- * in its own `dynamic`: that is how the page knows to fetch it along with itself, and not after the frame has come to life.
- */
-export const surfaces: { [S in StepId]: ComponentType<SurfaceProps<S>> } = {
-  arrive: dynamic(() => import('./arrive/surface').then((m) => live(m.ArriveSurface))),
-  open: dynamic(() => import('./open/surface').then((m) => live(m.OpenSurface))),
-  identify: dynamic(() => import('./identify/surface').then((m) => live(m.IdentifySurface))),
-  pads: dynamic(() => import('./pads/surface').then((m) => live(m.PadsSurface))),
-  wire: dynamic(() => import('./wire/surface').then((m) => live(m.WireSurface))),
-  backup: dynamic(() => import('./backup/surface').then((m) => live(m.BackupSurface))),
-  check: dynamic(() => import('./check/surface').then((m) => live(m.CheckSurface))),
-  write: dynamic(() => import('./write/surface').then((m) => live(m.WriteSurface))),
-  start: dynamic(() => import('./start/surface').then((m) => live(m.StartSurface))),
-  join: dynamic(() => import('./join/surface').then((m) => live(m.JoinSurface))),
-  pins: dynamic(() => import('./pins/surface').then((m) => live(m.PinsSurface))),
-  close: dynamic(() => import('./close/surface').then((m) => live(m.CloseSurface))),
-  behaviour: dynamic(() => import('./behaviour/surface').then((m) => live(m.BehaviourSurface))),
-  meter: dynamic(() => import('./meter/surface').then((m) => live(m.MeterSurface))),
-  name: dynamic(() => import('./name/surface').then((m) => live(m.NameSurface))),
-  hub: dynamic(() => import('./hub/surface').then((m) => live(m.HubSurface))),
-  prove: dynamic(() => import('./prove/surface').then((m) => live(m.ProveSurface))),
-  watch: dynamic(() => import('./watch/surface').then((m) => live(m.WatchSurface))),
+/** Where the surface of every step comes from; a new step does not compile until it has one. */
+const loaders: { [S in StepId]: () => Promise<ComponentType<SurfaceProps<S>>> } = {
+  arrive: () => import('./arrive/surface').then((m) => m.ArriveSurface),
+  open: () => import('./open/surface').then((m) => m.OpenSurface),
+  identify: () => import('./identify/surface').then((m) => m.IdentifySurface),
+  pads: () => import('./pads/surface').then((m) => m.PadsSurface),
+  wire: () => import('./wire/surface').then((m) => m.WireSurface),
+  backup: () => import('./backup/surface').then((m) => m.BackupSurface),
+  check: () => import('./check/surface').then((m) => m.CheckSurface),
+  write: () => import('./write/surface').then((m) => m.WriteSurface),
+  start: () => import('./start/surface').then((m) => m.StartSurface),
+  join: () => import('./join/surface').then((m) => m.JoinSurface),
+  pins: () => import('./pins/surface').then((m) => m.PinsSurface),
+  close: () => import('./close/surface').then((m) => m.CloseSurface),
+  behaviour: () => import('./behaviour/surface').then((m) => m.BehaviourSurface),
+  meter: () => import('./meter/surface').then((m) => m.MeterSurface),
+  name: () => import('./name/surface').then((m) => m.NameSurface),
+  hub: () => import('./hub/surface').then((m) => m.HubSurface),
+  prove: () => import('./prove/surface').then((m) => m.ProveSurface),
+  watch: () => import('./watch/surface').then((m) => m.WatchSurface),
 }
+
+const fetched = new Map<StepId, Promise<ComponentType<SurfaceProps<StepId>>>>()
+
+function surfaceOf(step: StepId): Promise<ComponentType<SurfaceProps<StepId>>> {
+  let coming = fetched.get(step)
+  if (!coming) {
+    coming = loaders[step]().then((Surface) => live(Surface as unknown as ComponentType<SurfaceProps<StepId>>))
+    // What did not come is asked for again by whoever wants it next.
+    coming.catch(() => fetched.delete(step))
+    fetched.set(step, coming)
+  }
+  return coming
+}
+
+// The page is rendered and its frame small: the surface it shows is asked for before the frame has come to life, not after.
+if (typeof window !== 'undefined') {
+  const step = window.location.pathname.split('/').at(-1)
+  if (isStepId(step)) void surfaceOf(step).catch(() => {})
+}
+
+/** The work surface of every step, loaded when its step is. */
+export const surfaces = Object.fromEntries(
+  stepIds.map((step) => [step, dynamic(() => surfaceOf(step))]),
+) as unknown as { [S in StepId]: ComponentType<SurfaceProps<S>> }

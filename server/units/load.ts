@@ -1,7 +1,7 @@
 import { readBuild } from '@fresh-coat/core/flash/own-build'
 import type { FamilyCounts } from '@fresh-coat/core/identify/markings'
 import type { KitModule } from '@fresh-coat/core/module/map'
-import { readEnded } from '@fresh-coat/core/unit/ended'
+import { readEnded } from '@fresh-coat/core/unit/ended-shape'
 import type { Adapter, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
 import { attemptView, byAction, iso, troubleView, writtenBy } from '../attempts/reads'
 import { boardOf } from '../boards/bundle'

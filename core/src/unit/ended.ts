@@ -1,5 +1,3 @@
-import { z } from 'zod'
-
 /** How the way of a unit ends before it serves, or after it has: it keeps its number and its record, and waits for nobody. */
 
 export const endings = ['died', 'put-away', 'given-away'] as const
@@ -11,17 +9,11 @@ export const endingWords: Record<EndingKind, string> = {
   'given-away': 'given away',
 }
 
-export const endedShape = z.object({
-  how: z.enum(endings),
+export interface Ended {
+  how: EndingKind
   /** Local day. */
-  on: z.iso.date(),
-  why: z.string().max(500),
-})
-export type Ended = z.infer<typeof endedShape>
-
-export const readEnded = (value: unknown): Ended | null => {
-  const read = endedShape.safeParse(value)
-  return read.success ? read.data : null
+  on: string
+  why: string
 }
 
 /** "Died on 2026-11-12: the regulator shorted." */

@@ -141,6 +141,34 @@ export const actIsOver = (view: UnitView, step: StepId): boolean =>
       view.confirmed.some((c) => c.gate === gate && Date.parse(c.at) > Date.parse(view.now) - dayMs),
   )
 
+/** The gates in front of a step, as a page shows them. */
+export interface GatesAt {
+  /** All of them, in order. */
+  all: GateId[]
+  /** Those that hold now, in order. */
+  confirmed: GateRecord[]
+  /** The one to answer now. */
+  inTheWay: GateId | null
+  /** The hazard of this board at the one in the way; empty when none is. */
+  hazard: string
+  clock: ReturnType<typeof dischargeClock>
+  /** The act of the step was done behind them. */
+  actIsOver: boolean
+}
+
+export function gatesAt(view: UnitView, step: StepId): GatesAt {
+  const all = gatesFor(view, step)
+  const inTheWay = gateInTheWay(view, step)
+  return {
+    all,
+    confirmed: all.flatMap((gate) => openGate(view, gate) ?? []),
+    inTheWay,
+    hazard: inTheWay ? hazardOf(view, inTheWay) : '',
+    clock: inTheWay === 'discharged' ? dischargeClock(view) : null,
+    actIsOver: actIsOver(view, step),
+  }
+}
+
 /** That gate as the one thing to do. */
 export function gateFirst(view: UnitView, step: StepId): Instruction | null {
   const gate = gateInTheWay(view, step)

@@ -2,7 +2,8 @@ import { inspectDump } from '../dump/inspect'
 import { noise } from '../image/build'
 import { aCalibration } from '../testing/a-calibration'
 import { board, dump, lx106, unit } from '../testing/a-unit'
-import { endedSentence, readEnded } from './ended'
+import { endedSentence } from './ended'
+import { readEnded } from './ended-shape'
 import { nameOf, stateOf } from './state'
 
 const calibration = (due: string | null) => aCalibration({ gain: 1, worstAfterPct: null, due })

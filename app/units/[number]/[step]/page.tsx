@@ -1,4 +1,4 @@
-import { assess } from '@fresh-coat/core/unit/assess'
+import { judge } from '@fresh-coat/core/unit/judge'
 import { isStepId, stepOf } from '@fresh-coat/core/unit/way'
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
@@ -21,5 +21,5 @@ export default async function UnitAtStep({ params }: Place) {
   if (!isStepId(step)) notFound()
   const page = await unitPage(database(), Number(number), step)
   if (!page) notFound()
-  return <UnitApp key={page.view.id} first={page} judged={assess(page.view)} rendered={step} />
+  return <UnitApp key={page.view.id} first={page} judged={judge(page.view, step)} rendered={step} />
 }

@@ -1,10 +1,16 @@
 import type { SignId } from '@fresh-coat/core/pins/session'
+import dynamic from 'next/dynamic'
 import { useState } from 'react'
 import { type Answer, Card, Count, Counts } from '@/components/frame/card'
+import { ahead } from '@/components/frame/fetch-ahead'
 import { buttonClass, Key } from '@/components/paint/paint'
 import { DriveOverLine, type Prober } from '../over-line'
-import { LargeTrial } from './large'
 import { type At, capital, percent, seenWords, signNames } from './words'
+
+const LargeTrial = dynamic(
+  ahead(() => import('./large').then((m) => m.LargeTrial)),
+  { ssr: false },
+)
 
 /** One trial: what is driven, and what a person heard and saw. */
 
@@ -108,7 +114,7 @@ export function TrialCard({ at, on, n, prober }: { at: At; on: readonly string[]
           restarted={() => tell([], true)}
         />
       )}
-      <LargeTrial ask={ask} how={how} answers={answers} open={large} onOpenChange={setLarge} />
+      {large && <LargeTrial ask={ask} how={how} answers={answers} open onOpenChange={setLarge} />}
       <button
         type="button"
         data-key="p"
