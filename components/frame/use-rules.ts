@@ -1,5 +1,6 @@
 'use client'
 import { useEffect, useState } from 'react'
+import { firstSurface } from '@/components/steps/surfaces'
 
 /** What judges a unit: the rules of all eighteen steps. */
 export type Rules = Pick<typeof import('./rules'), 'judge' | 'instructionsOf' | 'tickOff'>
@@ -11,17 +12,19 @@ const againMs = 2000
 
 /** The rules, fetched once per visit; while the server is away they are asked for again. */
 export function loadRules(): Promise<Rules> {
-  coming ??= import('./rules').then(
-    (m) => {
-      rules = m
-      return m
-    },
-    async () => {
-      await new Promise((resolve) => setTimeout(resolve, againMs))
-      coming = null
-      return loadRules()
-    },
-  )
+  coming ??= firstSurface
+    .then(() => import('./rules'))
+    .then(
+      (m) => {
+        rules = m
+        return m
+      },
+      async () => {
+        await new Promise((resolve) => setTimeout(resolve, againMs))
+        coming = null
+        return loadRules()
+      },
+    )
   return coming
 }
 

@@ -7,8 +7,9 @@ import { CommandForm } from '@/components/forms/command-form'
 import { CopyText } from '@/components/forms/copy-text'
 import { AreaField, TextField } from '@/components/forms/fields'
 import { Fold } from '@/components/forms/fold'
+import { Rows } from '@/components/forms/rows'
 import Link from '@/components/link'
-import { buttonClass, Findings, Notice, twoDigits } from '@/components/paint/paint'
+import { Findings, Notice, twoDigits } from '@/components/paint/paint'
 import { Scrolls } from '@/components/tables/scrolls'
 
 /** Which address each unit has for good: drawn as it would be, with what the router is told. The form stands below its result. */
@@ -149,35 +150,22 @@ function PlanForm({ site, typed }: { site: SitePlan; typed: (site: SitePlan) => 
               />
             </div>
             <Fold summary={`Ranges for places: ${v.groups.length}`} startOpen={v.groups.length > 0}>
-              {v.groups.map((g, i) => {
-                const one = (change: Partial<typeof g>) =>
-                  set({ groups: v.groups.map((x, k) => (k === i ? { ...x, ...change } : x)) })
-                return (
-                  <div
-                    key={`range ${i + 1}`}
-                    className="grid items-end gap-3 sm:grid-cols-[minmax(0,1fr)_10rem_10rem_auto]"
-                  >
+              <Rows
+                rows={v.groups}
+                columns="sm:grid-cols-[minmax(0,1fr)_10rem_10rem_auto]"
+                most={60}
+                another="A range for a place"
+                fresh={() => ({ place: '', from: '', to: '' })}
+                onChange={(groups) => set({ groups })}
+              >
+                {(g, one) => (
+                  <>
                     <TextField label="Place" value={g.place} maxLength={120} onChange={(place) => one({ place })} />
                     <TextField label="from" mono value={g.from} maxLength={15} onChange={(from) => one({ from })} />
                     <TextField label="to" mono value={g.to} maxLength={15} onChange={(to) => one({ to })} />
-                    <button
-                      type="button"
-                      className={buttonClass('quiet')}
-                      onClick={() => set({ groups: v.groups.filter((_, k) => k !== i) })}
-                    >
-                      Take it off
-                    </button>
-                  </div>
-                )
-              })}
-              <button
-                type="button"
-                className={`${buttonClass()} justify-self-start`}
-                disabled={v.groups.length >= 60}
-                onClick={() => set({ groups: [...v.groups, { place: '', from: '', to: '' }] })}
-              >
-                A range for a place
-              </button>
+                  </>
+                )}
+              </Rows>
             </Fold>
             <AreaField
               label="Addresses of others: address, MAC where it is known, whose; one to a line"

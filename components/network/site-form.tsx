@@ -7,8 +7,8 @@ import { useState } from 'react'
 import { CommandForm } from '@/components/forms/command-form'
 import { NumberField, TextField, Tick } from '@/components/forms/fields'
 import { Fold } from '@/components/forms/fold'
+import { Rows } from '@/components/forms/rows'
 import { Sayings } from '@/components/forms/sayings'
-import { buttonClass } from '@/components/paint/paint'
 
 /** What every unit is told of the air; passwords are secrets of the units. */
 function AirFields({ air, set }: { air: Air; set: (change: Partial<Air>) => void }) {
@@ -72,7 +72,7 @@ const dayPattern = /^\d{4}-\d{2}-\d{2}$/
 
 /** What a kWh costs, each from a day on. What is typed stays as it is until it is whole. */
 function PriceFields({ money, set }: { money: Money; set: (prices: Money['prices']) => void }) {
-  const [rows, setRows] = useState(() => money.prices.map((p, id) => ({ ...p, id, perKWh: p.perKWh as number | null })))
+  const [rows, setRows] = useState<{ from: string; perKWh: number | null }[]>(() => [...money.prices])
   const put = (next: typeof rows) => {
     setRows(next)
     set(
@@ -86,41 +86,35 @@ function PriceFields({ money, set }: { money: Money; set: (prices: Money['prices
       summary={rows.length === 0 ? 'What a kWh costs there' : `What a kWh costs there: ${rows.length} since`}
       startOpen={rows.length > 0}
     >
-      {rows.map((row) => (
-        <div key={row.id} className="grid items-end gap-3 sm:grid-cols-[11rem_11rem_auto]">
-          <TextField
-            label="From the day"
-            mono
-            value={row.from}
-            maxLength={10}
-            placeholder="2026-01-01"
-            onChange={(from) => put(rows.map((r) => (r.id === row.id ? { ...r, from } : r)))}
-          />
-          <NumberField
-            label="A kWh costs"
-            unit={money.currency}
-            min={0}
-            max={1000}
-            value={row.perKWh}
-            onChange={(perKWh) => put(rows.map((r) => (r.id === row.id ? { ...r, perKWh } : r)))}
-          />
-          <button
-            type="button"
-            className={`${buttonClass('quiet')} justify-self-start`}
-            onClick={() => put(rows.filter((r) => r.id !== row.id))}
-          >
-            Take it off
-          </button>
-        </div>
-      ))}
-      <button
-        type="button"
-        className={`${buttonClass()} justify-self-start`}
-        disabled={rows.length >= 100}
-        onClick={() => setRows([...rows, { id: Math.max(-1, ...rows.map((r) => r.id)) + 1, from: '', perKWh: null }])}
+      <Rows
+        rows={rows}
+        columns="sm:grid-cols-[11rem_11rem_auto]"
+        most={100}
+        another="Another price"
+        fresh={() => ({ from: '', perKWh: null })}
+        onChange={put}
       >
-        Another price
-      </button>
+        {(row, one) => (
+          <>
+            <TextField
+              label="From the day"
+              mono
+              value={row.from}
+              maxLength={10}
+              placeholder="2026-01-01"
+              onChange={(from) => one({ from })}
+            />
+            <NumberField
+              label="A kWh costs"
+              unit={money.currency}
+              min={0}
+              max={1000}
+              value={row.perKWh}
+              onChange={(perKWh) => one({ perKWh })}
+            />
+          </>
+        )}
+      </Rows>
     </Fold>
   )
 }

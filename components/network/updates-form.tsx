@@ -4,7 +4,8 @@ import { useState } from 'react'
 import { CommandForm } from '@/components/forms/command-form'
 import { NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import { Fold } from '@/components/forms/fold'
-import { buttonClass, twoDigits } from '@/components/paint/paint'
+import { Rows } from '@/components/forms/rows'
+import { twoDigits } from '@/components/paint/paint'
 
 /** How an update goes: which version, rings, hours, shows, units that are special. */
 
@@ -76,13 +77,207 @@ function AfterField({
   )
 }
 
+interface FirmwareInUse {
+  name: string
+  units: number
+}
+type Parts = { v: CampaignPolicy; set: (change: Partial<CampaignPolicy>) => void }
+
+function WhatAndHowFast({ v, set, firmwares }: Parts & { firmwares: readonly FirmwareInUse[] }) {
+  return (
+    <div className="grid gap-3 sm:grid-cols-4">
+      <SelectField
+        label="Firmware"
+        value={v.firmware}
+        options={firmwares.map((f) => ({ value: f.name, label: `${f.name}, ${f.units} units` }))}
+        onChange={(firmware) => firmware && set({ firmware, units: {} })}
+      />
+      <TextField
+        label="To version"
+        mono
+        value={v.version}
+        maxLength={40}
+        placeholder="9.5.0"
+        onChange={(version) => set({ version })}
+      />
+      <TextField label="Not before (UTC)" mono value={v.start} maxLength={30} onChange={(start) => set({ start })} />
+      <NumberField
+        label="Minutes for each"
+        min={1}
+        max={600}
+        whole
+        value={v.minutesPerUnit}
+        onChange={(n) => n !== null && set({ minutesPerUnit: n })}
+      />
+      <NumberField
+        label="A ring stops above so many failures"
+        min={0}
+        max={500}
+        whole
+        value={v.maxFailures}
+        onChange={(n) => n !== null && set({ maxFailures: n })}
+      />
+      <NumberField
+        label="At most in one window"
+        min={1}
+        max={500}
+        whole
+        value={v.maxPerWindow}
+        onChange={(maxPerWindow) => set({ maxPerWindow })}
+      />
+    </div>
+  )
+}
+
+function Rings({ v, set }: Parts) {
+  return (
+    <Fold summary={`Rings: ${v.rings.map((r) => r.name).join(', ')}`}>
+      <Rows
+        rows={v.rings}
+        columns="sm:grid-cols-[minmax(0,1fr)_8rem_10rem_12rem_auto]"
+        least={1}
+        most={12}
+        another="Another ring"
+        fresh={() => ({ name: `Ring ${v.rings.length + 1}`, count: null, sharePct: null })}
+        onChange={(rings, gone) =>
+          set({ rings, ...(gone === null ? {} : { soakHours: v.soakHours.filter((_, k) => k !== gone) }) })
+        }
+      >
+        {(r, put, i) => (
+          <>
+            <TextField label="Ring" value={r.name} maxLength={60} onChange={(name) => put({ name })} />
+            <NumberField label="Units" min={0} max={5000} whole value={r.count} onChange={(count) => put({ count })} />
+            <NumberField
+              label="or of those left"
+              unit="%"
+              min={0}
+              max={100}
+              value={r.sharePct}
+              onChange={(sharePct) => put({ sharePct })}
+            />
+            <NumberField
+              label="Then steady for"
+              unit="h"
+              min={0}
+              max={2000}
+              value={v.soakHours[i] ?? null}
+              onChange={(h) => set({ soakHours: v.rings.map((_, k) => (k === i ? (h ?? 0) : (v.soakHours[k] ?? 0))) })}
+            />
+          </>
+        )}
+      </Rows>
+    </Fold>
+  )
+}
+
+function Hours({ v, set }: Parts) {
+  return (
+    <Fold summary={v.window ? `Only ${v.window.days.join(', ')}, ${v.window.from} to ${v.window.to}` : 'At any hour'}>
+      <Tick
+        label="Only in a window"
+        checked={v.window !== null}
+        onChange={(on) => set({ window: on ? { days: [...weekdays], from: '22:30', to: '00:30' } : null })}
+      />
+      {v.window && (
+        <div className="flex flex-wrap items-end gap-3">
+          <TextField
+            label="from"
+            mono
+            value={v.window.from}
+            maxLength={5}
+            onChange={(from) => v.window && set({ window: { ...v.window, from } })}
+          />
+          <TextField
+            label="to"
+            mono
+            value={v.window.to}
+            maxLength={5}
+            onChange={(to) => v.window && set({ window: { ...v.window, to } })}
+          />
+          {weekdays.map((d) => (
+            <Tick
+              key={d}
+              label={d}
+              checked={v.window?.days.includes(d) === true}
+              onChange={(on) =>
+                v.window &&
+                set({
+                  window: {
+                    ...v.window,
+                    days: weekdays.filter((x) => (x === d ? on : v.window?.days.includes(x))),
+                  },
+                })
+              }
+            />
+          ))}
+        </div>
+      )}
+    </Fold>
+  )
+}
+
+function Shows({ v, set }: Parts) {
+  return (
+    <Fold summary={v.blackouts.length === 0 ? 'Shows, when nothing is touched' : `Shows: ${v.blackouts.length}`}>
+      <Rows
+        rows={v.blackouts}
+        columns="sm:grid-cols-[minmax(0,1fr)_15rem_15rem_auto]"
+        most={60}
+        another="A show"
+        fresh={() => ({ what: '', from: nextHour(), to: nextHour() })}
+        onChange={(blackouts) => set({ blackouts })}
+      >
+        {(b, put) => (
+          <>
+            <TextField label="What" value={b.what} maxLength={120} onChange={(what) => put({ what })} />
+            <TextField label="from (UTC)" mono value={b.from} maxLength={30} onChange={(from) => put({ from })} />
+            <TextField label="to (UTC)" mono value={b.to} maxLength={30} onChange={(to) => put({ to })} />
+          </>
+        )}
+      </Rows>
+    </Fold>
+  )
+}
+
+/** What is not like the others, and how one of them is then treated. */
+function SpecialUnit({ v, set, u, units }: Parts & { u: CampaignUnit; units: readonly CampaignUnit[] }) {
+  const own = v.units[u.id] ?? {
+    role: u.bridge ? ('bridge' as const) : ('normal' as const),
+    canary: false,
+    after: [],
+    held: '',
+  }
+  const put = (change: Partial<typeof own>) => set({ units: { ...v.units, [u.id]: { ...own, ...change } } })
+  return (
+    <div className="grid items-end gap-3 sm:grid-cols-[11rem_13rem_9rem_8rem_minmax(0,1fr)]">
+      <span className="pb-2 font-semibold">
+        {twoDigits(u.number)} {u.name}
+      </span>
+      <SelectField
+        label="It is"
+        value={own.role}
+        options={[
+          { value: 'normal', label: 'a unit like others' },
+          { value: 'bridge', label: 'a bridge: alone, last' },
+          { value: 'powers-network', label: 'what powers the network' },
+          { value: 'powers-hub', label: 'what powers the hub' },
+        ]}
+        onChange={(role) => role && put({ role })}
+      />
+      <AfterField units={units} own={u.id} after={own.after ?? []} onChange={(after) => put({ after })} />
+      <Tick label="goes first" checked={own.canary} onChange={(canary) => put({ canary })} />
+      <TextField label="Left as it is, because" value={own.held} maxLength={200} onChange={(held) => put({ held })} />
+    </div>
+  )
+}
+
 export function PolicyForm({
   policy,
   firmwares,
   units,
 }: {
   policy: CampaignPolicy
-  firmwares: readonly { name: string; units: number }[]
+  firmwares: readonly FirmwareInUse[]
   units: readonly CampaignUnit[]
 }) {
   return (
@@ -92,249 +287,21 @@ export function PolicyForm({
       submit="Plan it"
       disabled={(v) => !/^v?\d+(\.\d+)*/.test(v.version) || !v.firmware}
     >
-      {(v, set) => {
-        const ring = (i: number, change: object) =>
-          set({ rings: v.rings.map((r, k) => (k === i ? { ...r, ...change } : r)) })
-        return (
-          <>
-            <div className="grid gap-3 sm:grid-cols-4">
-              <SelectField
-                label="Firmware"
-                value={v.firmware}
-                options={firmwares.map((f) => ({ value: f.name, label: `${f.name}, ${f.units} units` }))}
-                onChange={(firmware) => firmware && set({ firmware, units: {} })}
-              />
-              <TextField
-                label="To version"
-                mono
-                value={v.version}
-                maxLength={40}
-                placeholder="9.5.0"
-                onChange={(version) => set({ version })}
-              />
-              <TextField
-                label="Not before (UTC)"
-                mono
-                value={v.start}
-                maxLength={30}
-                onChange={(start) => set({ start })}
-              />
-              <NumberField
-                label="Minutes for each"
-                min={1}
-                max={600}
-                whole
-                value={v.minutesPerUnit}
-                onChange={(n) => n !== null && set({ minutesPerUnit: n })}
-              />
-              <NumberField
-                label="A ring stops above so many failures"
-                min={0}
-                max={500}
-                whole
-                value={v.maxFailures}
-                onChange={(n) => n !== null && set({ maxFailures: n })}
-              />
-              <NumberField
-                label="At most in one window"
-                min={1}
-                max={500}
-                whole
-                value={v.maxPerWindow}
-                onChange={(maxPerWindow) => set({ maxPerWindow })}
-              />
-            </div>
-            <Fold summary={`Rings: ${v.rings.map((r) => r.name).join(', ')}`}>
-              {v.rings.map((r, i) => (
-                <div
-                  key={`ring ${i + 1}`}
-                  className="grid items-end gap-3 sm:grid-cols-[minmax(0,1fr)_8rem_10rem_12rem_auto]"
-                >
-                  <TextField label="Ring" value={r.name} maxLength={60} onChange={(name) => ring(i, { name })} />
-                  <NumberField
-                    label="Units"
-                    min={0}
-                    max={5000}
-                    whole
-                    value={r.count}
-                    onChange={(count) => ring(i, { count })}
-                  />
-                  <NumberField
-                    label="or of those left"
-                    unit="%"
-                    min={0}
-                    max={100}
-                    value={r.sharePct}
-                    onChange={(sharePct) => ring(i, { sharePct })}
-                  />
-                  <NumberField
-                    label="Then steady for"
-                    unit="h"
-                    min={0}
-                    max={2000}
-                    value={v.soakHours[i] ?? null}
-                    onChange={(h) =>
-                      set({ soakHours: v.rings.map((_, k) => (k === i ? (h ?? 0) : (v.soakHours[k] ?? 0))) })
-                    }
-                  />
-                  <button
-                    type="button"
-                    className={buttonClass('quiet')}
-                    disabled={v.rings.length === 1}
-                    onClick={() =>
-                      set({
-                        rings: v.rings.filter((_, k) => k !== i),
-                        soakHours: v.soakHours.filter((_, k) => k !== i),
-                      })
-                    }
-                  >
-                    Take it off
-                  </button>
-                </div>
+      {(v, set) => (
+        <>
+          <WhatAndHowFast v={v} set={set} firmwares={firmwares} />
+          <Rings v={v} set={set} />
+          <Hours v={v} set={set} />
+          <Shows v={v} set={set} />
+          {units.length > 0 && (
+            <Fold summary="Units that are special">
+              {units.map((u) => (
+                <SpecialUnit key={u.id} v={v} set={set} u={u} units={units} />
               ))}
-              <button
-                type="button"
-                className={`${buttonClass()} justify-self-start`}
-                disabled={v.rings.length >= 12}
-                onClick={() =>
-                  set({ rings: [...v.rings, { name: `Ring ${v.rings.length + 1}`, count: null, sharePct: null }] })
-                }
-              >
-                Another ring
-              </button>
             </Fold>
-            <Fold
-              summary={
-                v.window ? `Only ${v.window.days.join(', ')}, ${v.window.from} to ${v.window.to}` : 'At any hour'
-              }
-            >
-              <Tick
-                label="Only in a window"
-                checked={v.window !== null}
-                onChange={(on) => set({ window: on ? { days: [...weekdays], from: '22:30', to: '00:30' } : null })}
-              />
-              {v.window && (
-                <div className="flex flex-wrap items-end gap-3">
-                  <TextField
-                    label="from"
-                    mono
-                    value={v.window.from}
-                    maxLength={5}
-                    onChange={(from) => v.window && set({ window: { ...v.window, from } })}
-                  />
-                  <TextField
-                    label="to"
-                    mono
-                    value={v.window.to}
-                    maxLength={5}
-                    onChange={(to) => v.window && set({ window: { ...v.window, to } })}
-                  />
-                  {weekdays.map((d) => (
-                    <Tick
-                      key={d}
-                      label={d}
-                      checked={v.window?.days.includes(d) === true}
-                      onChange={(on) =>
-                        v.window &&
-                        set({
-                          window: {
-                            ...v.window,
-                            days: weekdays.filter((x) => (x === d ? on : v.window?.days.includes(x))),
-                          },
-                        })
-                      }
-                    />
-                  ))}
-                </div>
-              )}
-            </Fold>
-            <Fold
-              summary={v.blackouts.length === 0 ? 'Shows, when nothing is touched' : `Shows: ${v.blackouts.length}`}
-            >
-              {v.blackouts.map((b, i) => {
-                const one = (change: object) =>
-                  set({ blackouts: v.blackouts.map((x, k) => (k === i ? { ...x, ...change } : x)) })
-                return (
-                  <div
-                    key={`show ${i + 1}`}
-                    className="grid items-end gap-3 sm:grid-cols-[minmax(0,1fr)_15rem_15rem_auto]"
-                  >
-                    <TextField label="What" value={b.what} maxLength={120} onChange={(what) => one({ what })} />
-                    <TextField
-                      label="from (UTC)"
-                      mono
-                      value={b.from}
-                      maxLength={30}
-                      onChange={(from) => one({ from })}
-                    />
-                    <TextField label="to (UTC)" mono value={b.to} maxLength={30} onChange={(to) => one({ to })} />
-                    <button
-                      type="button"
-                      className={buttonClass('quiet')}
-                      onClick={() => set({ blackouts: v.blackouts.filter((_, k) => k !== i) })}
-                    >
-                      Take it off
-                    </button>
-                  </div>
-                )
-              })}
-              <button
-                type="button"
-                className={`${buttonClass()} justify-self-start`}
-                disabled={v.blackouts.length >= 60}
-                onClick={() => set({ blackouts: [...v.blackouts, { what: '', from: nextHour(), to: nextHour() }] })}
-              >
-                A show
-              </button>
-            </Fold>
-            {units.length > 0 && (
-              <Fold summary="Units that are special">
-                {units.map((u) => {
-                  const own = v.units[u.id] ?? {
-                    role: u.bridge ? ('bridge' as const) : ('normal' as const),
-                    canary: false,
-                    after: [],
-                    held: '',
-                  }
-                  const put = (change: Partial<typeof own>) =>
-                    set({ units: { ...v.units, [u.id]: { ...own, ...change } } })
-                  return (
-                    <div key={u.id} className="grid items-end gap-3 sm:grid-cols-[11rem_13rem_9rem_8rem_minmax(0,1fr)]">
-                      <span className="pb-2 font-semibold">
-                        {twoDigits(u.number)} {u.name}
-                      </span>
-                      <SelectField
-                        label="It is"
-                        value={own.role}
-                        options={[
-                          { value: 'normal', label: 'a unit like others' },
-                          { value: 'bridge', label: 'a bridge: alone, last' },
-                          { value: 'powers-network', label: 'what powers the network' },
-                          { value: 'powers-hub', label: 'what powers the hub' },
-                        ]}
-                        onChange={(role) => role && put({ role })}
-                      />
-                      <AfterField
-                        units={units}
-                        own={u.id}
-                        after={own.after ?? []}
-                        onChange={(after) => put({ after })}
-                      />
-                      <Tick label="goes first" checked={own.canary} onChange={(canary) => put({ canary })} />
-                      <TextField
-                        label="Left as it is, because"
-                        value={own.held}
-                        maxLength={200}
-                        onChange={(held) => put({ held })}
-                      />
-                    </div>
-                  )
-                })}
-              </Fold>
-            )}
-          </>
-        )
-      }}
+          )}
+        </>
+      )}
     </CommandForm>
   )
 }

@@ -52,11 +52,18 @@ function surfaceOf(step: StepId): Promise<ComponentType<SurfaceProps<StepId>>> {
   return coming
 }
 
-// The page is rendered and its frame small: the surface it shows is asked for before the frame has come to life, not after.
-if (typeof window !== 'undefined') {
-  const step = window.location.pathname.split('/').at(-1)
-  if (isStepId(step)) void surfaceOf(step).catch(() => {})
+/** The step in the address a page was loaded with. */
+function stepOfPage(): StepId | null {
+  const last = typeof window === 'undefined' ? undefined : window.location.pathname.split('/').at(-1)
+  return isStepId(last) ? last : null
 }
+const first = stepOfPage()
+
+/**
+ * Over once the first surface is here, or did not come. The page is rendered and its frame small: the surface it shows is
+ * asked for before the frame has come to life, and whatever else follows waits for it.
+ */
+export const firstSurface: Promise<unknown> = first ? surfaceOf(first).catch(() => {}) : Promise.resolve()
 
 /** The work surface of every step, loaded when its step is. */
 export const surfaces = Object.fromEntries(

@@ -1,0 +1,195 @@
+/** @jest-environment jsdom */
+import type { CampaignPolicy } from '@fresh-coat/core/fleet/campaign'
+import type { SitePlan, SiteUnit } from '@fresh-coat/core/network/site-plan'
+import { noAir } from '@fresh-coat/core/unit/air'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { act, cleanup, fireEvent, render, screen, within } from '@testing-library/react'
+import type { ReactNode } from 'react'
+import { AddressPlan } from './address-plan'
+import { SiteForm } from './site-form'
+import { freshPolicy, PolicyForm } from './updates-form'
+
+const refresh = jest.fn()
+jest.mock('next/navigation', () => ({ useRouter: () => ({ push: jest.fn(), refresh, prefetch: jest.fn() }) }))
+afterEach(() => {
+  cleanup()
+  jest.clearAllMocks()
+})
+const show = (children: ReactNode) =>
+  render(<QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>)
+const field = (label: string | RegExp, i = 0) => screen.getAllByLabelText(label)[i] as HTMLInputElement
+const type = (label: string | RegExp, value: string, i = 0) => fireEvent.change(field(label, i), { target: { value } })
+const press = (name: string | RegExp, i = 0) =>
+  act(async () => {
+    fireEvent.click(screen.getAllByRole('button', { name })[i] as HTMLElement)
+  })
+/** What the server got as the body of the last command. */
+const sent = () => JSON.parse((global.fetch as jest.Mock).mock.calls.at(-1)?.[1].body)
+beforeEach(() => {
+  global.fetch = jest.fn(async () => ({ status: 200, json: async () => ({ ok: true, value: {} }) })) as never
+})
+
+describe('how an update goes', () => {
+  const units = [
+    { id: 'u3', number: 3, name: 'Props heater', installed: '9.4.0', bridge: false },
+    { id: 'u7', number: 7, name: 'Glue pot', installed: '9.4.0', bridge: false },
+    { id: 'u20', number: 20, name: 'Sensor bridge', installed: '9.4.0', bridge: true },
+  ]
+  const policy: CampaignPolicy = { ...freshPolicy('Plainsong'), start: '2026-12-01T10:00:00Z', utcOffset: 'Z' }
+  const open = (change: Partial<CampaignPolicy> = {}) =>
+    show(
+      <PolicyForm
+        policy={{ ...policy, ...change }}
+        firmwares={[{ name: 'Plainsong', units: 3 }]}
+        units={units as never}
+      />,
+    )
+
+  test('is not planned without a version, and goes out as it stands', async () => {
+    open()
+    expect((screen.getByRole('button', { name: 'Plan it' }) as HTMLButtonElement).disabled).toBe(true)
+    type('To version', '9.5.0')
+    await press('Plan it')
+    expect(sent()).toEqual({ ...policy, version: '9.5.0' })
+  })
+  test('a ring that is taken off takes its steady hours along', async () => {
+    open({ version: '9.5.0', soakHours: [48, 24, 12] })
+    await press('Take it off', 1)
+    await press('Plan it')
+    expect(sent()).toMatchObject({ rings: [{ name: 'Trial' }, { name: 'The rest' }], soakHours: [48, 12] })
+  })
+  test('steady hours of a ring are its own, with zero where nobody said', async () => {
+    open({ version: '9.5.0', soakHours: [48] })
+    type(/Then steady for/, '6', 2)
+    await press('Plan it')
+    expect(sent().soakHours).toEqual([48, 0, 6])
+  })
+  test('the window has its days in the order of the week, whatever order they are ticked in', async () => {
+    open({ version: '9.5.0', window: { days: ['sun'], from: '22:30', to: '00:30' } })
+    fireEvent.click(screen.getByLabelText('wed'))
+    fireEvent.click(screen.getByLabelText('mon'))
+    fireEvent.click(screen.getByLabelText('sun'))
+    await press('Plan it')
+    expect(sent().window.days).toEqual(['mon', 'wed'])
+    fireEvent.click(screen.getByLabelText('Only in a window'))
+    await press('Plan it')
+    expect(sent().window).toBeNull()
+  })
+  test('what comes before a unit is said by number; its own number and one of no unit are not taken', async () => {
+    open({ version: '9.5.0' })
+    type('Only after', '20, 3, 99', 0)
+    expect(screen.getByText('Not in this update: 3, 99')).toBeTruthy()
+    await press('Plan it')
+    expect(sent().units.u3.after).toEqual(['u20'])
+  })
+  test('a bridge is one until somebody says otherwise', async () => {
+    open({ version: '9.5.0' })
+    type('Left as it is, because', 'its dongle is borrowed', 2)
+    await press('Plan it')
+    expect(sent().units).toEqual({ u20: { role: 'bridge', canary: false, after: [], held: 'its dongle is borrowed' } })
+  })
+  test('what the server refuses is said, and what was typed is still there', async () => {
+    open()
+    global.fetch = jest.fn(async () => ({
+      status: 400,
+      json: async () => ({
+        ok: false,
+        error: { code: 'range', message: 'No slot within a year.', kept: 'Nothing was changed.', next: 'Widen it.' },
+      }),
+    })) as never
+    type('To version', '9.5.0')
+    await press('Plan it')
+    expect(screen.getByText('No slot within a year.')).toBeTruthy()
+    expect(field('To version').value).toBe('9.5.0')
+  })
+})
+
+describe('the address plan', () => {
+  const site: SitePlan = {
+    subnet: '192.168.71.0/24',
+    gateway: '192.168.71.1',
+    pool: { from: '192.168.71.100', to: '192.168.71.199' },
+    leaseTime: '12h',
+    groups: [{ place: 'workshop', from: '192.168.71.40', to: '192.168.71.47' }],
+    taken: '',
+  }
+  const units: SiteUnit[] = [
+    { id: 'u7', number: 7, name: 'Glue pot', place: 'workshop', mac: 'b8:3c:d0:77:1e:9a', address: '192.168.71.144' },
+    { id: 'u3', number: 3, name: 'Props heater', place: '', mac: 'b8:3c:d0:77:10:03', address: '192.168.71.22' },
+    { id: 'u9', number: 9, name: 'Bare', place: '', mac: '', address: '' },
+  ] as SiteUnit[]
+  const row = (name: RegExp) => within(screen.getByRole('row', { name }))
+
+  test('says who moves and why, before anything is kept', () => {
+    show(<AddressPlan site={site} units={units} />)
+    expect(row(/Glue pot/).getByText('192.168.71.40')).toBeTruthy()
+    expect(row(/Glue pot/).getByText('the range of its place')).toBeTruthy()
+    expect(row(/Props heater/).getByText('keeps its own')).toBeTruthy()
+    expect(screen.getByText('2 units, 1 to move')).toBeTruthy()
+    expect(screen.getByText(/Without a MAC nothing can be promised to 09/)).toBeTruthy()
+    expect(global.fetch).not.toHaveBeenCalled()
+  })
+  test('moves while the network is typed, and says where it cannot be planned', () => {
+    show(<AddressPlan site={site} units={units} />)
+    type('from', '192.168.71.60', 0)
+    type('to', '192.168.71.61', 1)
+    expect(row(/Glue pot/).getByText('192.168.71.60')).toBeTruthy()
+    type('Network', '192.168.71.0/33')
+    expect(screen.getByText('What you typed is still here.')).toBeTruthy()
+    type('Network', '192.168.71.0/24')
+    expect(row(/Glue pot/).getByText('192.168.71.60')).toBeTruthy()
+  })
+  test('what the router is told is written three ways', async () => {
+    show(<AddressPlan site={site} units={units} />)
+    expect(screen.getByText(/dhcp-host=b8:3c:d0:77:1e:9a,192\.168\.71\.40,/)).toBeTruthy()
+    await press('Blocks for a dhcpd')
+    expect(screen.getByText(/hardware ethernet b8:3c:d0:77:1e:9a;/)).toBeTruthy()
+    await press('A table')
+    expect(screen.getByText(/^number,id,mac,ip,hostname,group/)).toBeTruthy()
+  })
+  test('a line about others that cannot be read is named', () => {
+    show(<AddressPlan site={site} units={units} />)
+    type(/Addresses of others/, '192.168.71.2 hub\nsomewhere in the cellar')
+    expect(screen.getByText(/Not read: somewhere in the cellar/)).toBeTruthy()
+  })
+})
+
+describe('the place', () => {
+  const site = {
+    name: 'Lantern Yard',
+    base: 'yard',
+    slug: 'lantern',
+    mainsVolts: 230,
+    money: { currency: '€', hourWorth: null, prices: [{ from: '2026-01-01', perKWh: 0.31 }] },
+    air: noAir,
+  }
+  test('levels of topics are slugs, and what would be one is offered', () => {
+    show(<SiteForm site={site} />)
+    type('Second level: the site', 'Stage Door')
+    expect((screen.getByRole('button', { name: 'Save' }) as HTMLButtonElement).disabled).toBe(true)
+    expect(screen.getByText('a–z, 0–9, hyphens: stage-door')).toBeTruthy()
+  })
+  test('a price counts once its day is whole, in the order of days', async () => {
+    show(<SiteForm site={site} />)
+    await press('Another price')
+    type('From the day', '2025-0', 1)
+    type(/A kWh costs/, '0.28', 1)
+    await press('Save')
+    expect(sent().money.prices).toEqual([{ from: '2026-01-01', perKWh: 0.31 }])
+  })
+  test('prices are kept in order', async () => {
+    show(<SiteForm site={site} />)
+    await press('Another price')
+    type('From the day', '2025-07-01', 1)
+    type(/A kWh costs/, '0.28', 1)
+    await press('Save')
+    expect(sent().money.prices).toEqual([
+      { from: '2025-07-01', perKWh: 0.28 },
+      { from: '2026-01-01', perKWh: 0.31 },
+    ])
+  })
+  test('a network’s name that makes trouble is said where it is typed', () => {
+    show(<SiteForm site={{ ...site, air: { ...noAir, ssid: 'yard ' } }} />)
+    expect(document.body.textContent).toMatch(/space/)
+  })
+})
