@@ -130,7 +130,7 @@ case "$1" in
     if ! running; then
       port=${FRESH_COAT_DB_PORT:-54329}
       for _ in 1 2 3 4 5 6 7 8 9 10; do
-        if run "$bin/pg_ctl" -D "$cluster" -w -t 30 -o "-p $port" -l "$log" start >/dev/null 2>&1 9>&-; then break; fi
+        if run "$bin/pg_ctl" -D "$cluster" -w -t 30 -o "-p $port -c random_page_cost=1.1" -l "$log" start >/dev/null 2>&1 9>&-; then break; fi
         grep -q 'No space left on device' <(run tail -n 20 "$log" 2>/dev/null) && { say "The disk is full: PostgreSQL cannot start. Make room, then start again."; exit 1; }
         say "Port $port is taken; trying the next one."
         port=$((port + 1))

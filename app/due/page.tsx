@@ -13,13 +13,16 @@ import { settleOverdue } from '@/server/units/settle'
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Due' }
 
+/** Of each group: the calendar file has all. */
+const mostShown = 60
+
 function Group({ title, things, over = false }: { title: string; things: readonly DueThing[]; over?: boolean }) {
   if (things.length === 0) return null
   return (
     <section className="grid content-start gap-1" aria-label={title}>
       <h2 className="text-[1.1rem]">{title}</h2>
       <ul>
-        {things.map((t) => (
+        {things.slice(0, mostShown).map((t) => (
           <li key={`${t.day} ${t.of} ${t.what}`} className="border-b border-rule">
             <Link href={t.href} className="grid grid-cols-[7.5rem_1fr] gap-x-3 py-1.5 leading-snug hover:underline">
               <span className={over ? 'text-ochre' : 'text-ink-2'}>{dayWords(t.day)}</span>
@@ -33,6 +36,9 @@ function Group({ title, things, over = false }: { title: string; things: readonl
           </li>
         ))}
       </ul>
+      {things.length > mostShown && (
+        <p className="text-ink-2">and {things.length - mostShown} more: all of them are in the file for a calendar.</p>
+      )}
     </section>
   )
 }

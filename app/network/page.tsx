@@ -94,7 +94,7 @@ export default async function Network({ searchParams }: { searchParams: Promise<
           <SiteForm key={JSON.stringify(net.site)} site={net.site} />
         </div>
         <div className="sheet p-4">
-          <WhoWasTold units={net.told} />
+          <WhoWasTold counts={net.told} />
         </div>
       </section>
     </main>

@@ -5,10 +5,13 @@ import { type ReactNode, useState } from 'react'
 export function Fold({
   summary,
   startOpen = false,
+  opened,
   children,
 }: {
   summary: ReactNode
   startOpen?: boolean
+  /** Told when it is opened by hand: what is long is fetched then. */
+  opened?: () => void
   children: ReactNode
 }) {
   const [open, setOpen] = useState(startOpen)
@@ -16,7 +19,10 @@ export function Fold({
     <details
       className="rounded-[10px] border border-rule p-3"
       open={open}
-      onToggle={(e) => setOpen(e.currentTarget.open)}
+      onToggle={(e) => {
+        setOpen(e.currentTarget.open)
+        if (e.currentTarget.open) opened?.()
+      }}
     >
       <summary className="font-semibold">{summary}</summary>
       <div className="mt-3 grid gap-3">{children}</div>

@@ -1,3 +1,6 @@
+'use client'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Fold } from '@/components/forms/fold'
 import Link from '@/components/link'
 import { twoDigits } from '@/components/paint/paint'
@@ -36,14 +39,39 @@ function Visits({ title, units }: { title: string; units: readonly Told[] }) {
   )
 }
 
+async function fetchTold(): Promise<Told[]> {
+  const response = await fetch('/api/live/told')
+  const answer = (await response.json()) as { value?: Told[]; error?: { message: string } }
+  if (!answer.value) throw new Error(answer.error?.message ?? 'The server does not answer.')
+  return answer.value
+}
+
 /** Who knows which password: when one changes, these are visited before it does. */
-export function WhoWasTold({ units }: { units: readonly Told[] }) {
-  const wifi = units.filter((u) => u.wifi)
-  const broker = units.filter((u) => u.broker)
+export function WhoWasTold({ counts }: { counts: { wifi: number; broker: number } }) {
+  const [wanted, setWanted] = useState(false)
+  const {
+    data: units,
+    error,
+    refetch,
+  } = useQuery({ queryKey: ['told'], queryFn: fetchTold, enabled: wanted, retry: 1 })
   return (
-    <Fold summary={`When a password changes: ${wifi.length} units know the Wi-Fi’s, ${broker.length} the broker’s`}>
-      <Visits title="The password of the Wi-Fi" units={wifi} />
-      <Visits title="The password of the broker" units={broker} />
+    <Fold
+      summary={`When a password changes: ${counts.wifi} units know the Wi-Fi’s, ${counts.broker} the broker’s`}
+      opened={() => {
+        setWanted(true)
+        if (wanted) void refetch()
+      }}
+    >
+      {units ? (
+        <>
+          <Visits title="The password of the Wi-Fi" units={units.filter((u) => u.wifi)} />
+          <Visits title="The password of the broker" units={units.filter((u) => u.broker)} />
+        </>
+      ) : (
+        <p role={error ? 'alert' : 'status'} className={error ? 'text-oxide' : 'text-ink-2'}>
+          {error ? `${error.message} Open it again to ask once more.` : 'Asking who knows them…'}
+        </p>
+      )}
       <p className="text-ink-2">
         The second network first, then the units one by one, the access point last: a unit that still knows the old one
         finds nobody.

@@ -43,12 +43,12 @@ export const factsSql = (board: SQL): SQL => sql`
      order by at desc limit 1) f)`
 
 /** @param board expression for the board's id  @param unit the unit that looks at it: its own photos are its own */
-export function boardBundleSql(board: SQL, unit: SQL): SQL {
+export function boardBundleSql(board: SQL, unit: SQL, counted: SQL = sql`true`): SQL {
   const attempts = sql`(select * from attempt where board_id = ${board} and struck_at is null order by at desc limit ${sql.raw(String(mostAttempts))})`
   return sql`json_build_object(
     'facts', ${factsSql(board)},
-    'attempts', (select json_agg(json_build_object('id', a.id, 'at', a.at, 'data', a.data, 'number', au.number) order by a.at desc)
-      from ${attempts} a join unit au on au.id = a.unit_id),
+    'attempts', case when ${counted} then (select json_agg(json_build_object('id', a.id, 'at', a.at, 'data', a.data, 'number', au.number)
+      order by a.at desc) from ${attempts} a join unit au on au.id = a.unit_id) end,
     'causes', (select json_agg(c) from (select cause, count(*)::int as n from trouble
       where board_id = ${board} and cause is not null and struck_at is null group by cause) c),
     'families', (select json_agg(c) from (select established as family, count(*)::int as n from unit_state

@@ -11,19 +11,28 @@ export interface ToldUnit {
   keptIn: string[]
 }
 
-const mostTold = 1000
+const mostTold = 5000
+
+const told = sql`unit u join unit_state s on s.unit_id = u.id
+      join step_record r on r.unit_id = u.id and r.step = 'join' and r.struck_at is null
+    where u.struck_at is null and s.lane <> 'ended'`
+const knowsWifi = sql`s.address <> '' or r.data ->> 'wifiSecret' <> ''`
+const knowsBroker = sql`coalesce(r.data ->> 'brokerSecret', '') <> ''`
+
+/** How many units know the password of the network, and that of the broker. */
+export async function toldCounts(source: Source): Promise<{ wifi: number; broker: number }> {
+  const found = await source.execute<{ wifi: number; broker: number }>(sql`
+    select (count(*) filter (where ${knowsWifi}))::int as wifi, (count(*) filter (where ${knowsBroker}))::int as broker from ${told}`)
+  return found.rows[0] ?? { wifi: 0, broker: 0 }
+}
 
 /** Units that know the passwords of the place: who has to be visited when one of them changes. */
 export async function toldUnits(source: Source): Promise<ToldUnit[]> {
   const found = await source.execute(sql`
-    select u.number, u.name, s.address <> '' or r.data ->> 'wifiSecret' <> '' as wifi,
-      coalesce(r.data ->> 'brokerSecret', '') <> '' as broker,
+    select u.number, u.name, ${knowsWifi} as wifi, ${knowsBroker} as broker,
       coalesce((select json_agg(distinct k.kept_in) from secret k where k.unit_id = u.id and k.struck_at is null and k.kept_in <> ''
         and k.id::text in (r.data ->> 'wifiSecret', r.data ->> 'secondSecret', r.data ->> 'brokerSecret')), '[]') as "keptIn"
-    from unit u join unit_state s on s.unit_id = u.id
-      join step_record r on r.unit_id = u.id and r.step = 'join' and r.struck_at is null
-    where u.struck_at is null and s.lane <> 'ended'
-      and (s.address <> '' or r.data ->> 'wifiSecret' <> '' or r.data ->> 'brokerSecret' <> '')
+    from ${told} and (${knowsWifi} or ${knowsBroker})
     order by u.number limit ${mostTold}`)
   return found.rows as unknown as ToldUnit[]
 }

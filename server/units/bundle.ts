@@ -82,7 +82,7 @@ const onlyId = (table: 'hub' | 'kit', kind?: string) =>
 
 const attempts = sql`(select * from attempt where unit_id = ${id} order by at desc ${limit(limits.attempts)})`
 
-const bundleSql = (maps: SQL): SQL<UnitBundle> => sql<UnitBundle>`json_build_object(
+const bundleSql = (maps: SQL, counted: SQL): SQL<UnitBundle> => sql<UnitBundle>`json_build_object(
   'records', (select json_agg(json_build_object('step', r.step, 'shape', r.shape, 'data', r.data, 'done', r.done,
       'version', r.version, 'updatedAt', r.updated_at)) from step_record r where r.unit_id = ${id} and r.struck_at is null),
   'series', (select json_agg(json_build_object('step', s.step, 'series', s.series, 'key', s.key, 'position', s.position,
@@ -131,32 +131,46 @@ const bundleSql = (maps: SQL): SQL<UnitBundle> => sql<UnitBundle>`json_build_obj
   'prior', ${setting('prior')},
   'offsets', (select p.data -> 'startOffsets' from profile p where p.name = ${field('check', 'firmware')} and p.struck_at is null limit 1),
   'only', json_build_object('hubId', ${onlyId('hub')}, 'instrumentId', ${onlyId(`kit`, 'instrument')}, 'adapterId', ${onlyId('kit', 'adapter')}),
-  'board', case when "board"."id" is null then null else ${boardBundleSql(sql`"board"."id"`, id)} end)`
+  'board', case when "board"."id" is null then null else ${boardBundleSql(sql`"board"."id"`, id, counted)} end)`
+
+/** What of a unit is many times the rest, and of use in few places. */
+export interface Wanted {
+  /** The sector maps of dumps. */
+  maps: boolean
+  /** How attempts on its board went. */
+  counted: boolean
+}
+/** What whoever judges a unit goes by. */
+const judging: Wanted = { maps: false, counted: true }
 
 /** The query is put into words once: that takes longer than answering it. */
-const inWords = (maps: boolean): SQL<UnitBundle> =>
-  sql.raw(new PgDialect().sqlToQuery(bundleSql(sql.raw(String(maps)))).sql) as SQL<UnitBundle>
-const bundles = { plain: inWords(false), maps: inWords(true) }
+const inWords = ({ maps, counted }: Wanted): SQL<UnitBundle> =>
+  sql.raw(new PgDialect().sqlToQuery(bundleSql(sql.raw(String(maps)), sql.raw(String(counted)))).sql) as SQL<UnitBundle>
+const worded = new Map<string, SQL<UnitBundle>>()
+const nameOf = ({ maps, counted }: Wanted) => `${maps ? '_maps' : ''}${counted ? '_counted' : ''}`
 
-const withBundle = (source: Source, maps: boolean, where: SQL) =>
-  source
-    .select({ unit: schema.unit, board: schema.board, bundle: bundles[maps ? 'maps' : 'plain'] })
+function withBundle(source: Source, wanted: Wanted, where: SQL) {
+  const name = nameOf(wanted)
+  const bundle = worded.get(name) ?? inWords(wanted)
+  worded.set(name, bundle)
+  return source
+    .select({ unit: schema.unit, board: schema.board, bundle })
     .from(schema.unit)
     .leftJoin(schema.board, and(eq(schema.unit.boardId, schema.board.id), isNull(schema.board.struckAt)))
     .where(and(where, isNull(schema.unit.struckAt)))
+}
 
-/** @param maps whether the sector maps of dumps are wanted */
-export async function bundleById(source: Source, unitId: string, maps = false): Promise<Bundled | null> {
-  const [found] = await withBundle(source, maps, eq(schema.unit.id, sql`${sql.placeholder('id')}::uuid`))
-    .prepare(maps ? 'unit_by_id_maps' : 'unit_by_id')
+export async function bundleById(source: Source, unitId: string, wanted = judging): Promise<Bundled | null> {
+  const [found] = await withBundle(source, wanted, eq(schema.unit.id, sql`${sql.placeholder('id')}::uuid`))
+    .prepare(`unit_by_id${nameOf(wanted)}`)
     .execute({ id: unitId })
   return (found as Bundled | undefined) ?? null
 }
 
-export async function bundleByNumber(source: Source, number: number, maps = false): Promise<Bundled | null> {
+export async function bundleByNumber(source: Source, number: number, wanted = judging): Promise<Bundled | null> {
   if (!Number.isInteger(number) || number < 1 || number >= 2 ** 31) return null
-  const [found] = await withBundle(source, maps, eq(schema.unit.number, sql`${sql.placeholder('number')}::int`))
-    .prepare(maps ? 'unit_by_number_maps' : 'unit_by_number')
+  const [found] = await withBundle(source, wanted, eq(schema.unit.number, sql`${sql.placeholder('number')}::int`))
+    .prepare(`unit_by_number${nameOf(wanted)}`)
     .execute({ number })
   return (found as Bundled | undefined) ?? null
 }

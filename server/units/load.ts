@@ -12,7 +12,15 @@ import { adapterView, moduleView } from '../kit/reads'
 import { calibrationView } from '../meters/reads'
 import { readSite } from '../network/reads'
 import { wordsView } from '../words/reads'
-import { type Bundled, bundleById, bundleByNumber, type JsonFile, type UnitBundle, type UnitRow } from './bundle'
+import {
+  type Bundled,
+  bundleById,
+  bundleByNumber,
+  type JsonFile,
+  type UnitBundle,
+  type UnitRow,
+  type Wanted,
+} from './bundle'
 import { recordsOf } from './records'
 
 /** One unit with everything core judges it by. */
@@ -90,8 +98,8 @@ export function unitView({ unit, board, bundle }: Bundled, now: Date): UnitView 
   }
 }
 
-export async function loadUnit(source: Source, id: string, now: Date, maps = false): Promise<UnitView | null> {
-  const found = await bundleById(source, id, maps)
+export async function loadUnit(source: Source, id: string, now: Date, wanted?: Wanted): Promise<UnitView | null> {
+  const found = await bundleById(source, id, wanted)
   return found && unitView(found, now)
 }
 
@@ -100,8 +108,8 @@ export async function viewByNumber(
   source: Source,
   number: number,
   now = new Date(),
-  maps = false,
+  wanted?: Wanted,
 ): Promise<UnitView | null> {
-  const found = await bundleByNumber(source, number, maps)
+  const found = await bundleByNumber(source, number, wanted)
   return found && unitView(found, now)
 }

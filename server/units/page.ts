@@ -20,6 +20,7 @@ import * as schema from '../db/schema'
 import { images } from '../files/reads'
 import { kitViews, type Line, type Load, markings, type ProfileData } from '../kit/reads'
 import { type Hub, hubs, otherUnits } from '../network/reads'
+import type { Wanted } from './bundle'
 import { viewByNumber } from './load'
 import { costOfRoutes } from './pace'
 import { type PageBundle, pageBundle } from './page-bundle'
@@ -181,16 +182,18 @@ export function trimmed(view: UnitView, step: StepId): UnitView {
 /** Steps whose page counts how attempts on the board went. */
 const countsAttempts: ReadonlySet<StepId> = new Set(['backup', 'check', 'write'])
 
+/** What a page of a step is loaded with. */
+export const wantedAt = (step: StepId): Wanted => ({ maps: step === 'backup', counted: countsAttempts.has(step) })
+
 /** Of a board, its readings go where pads are looked for, and its attempts where they are counted. */
 const boardFor = (board: BoardKnowledge, step: StepId): BoardKnowledge => ({
   ...board,
   pads: board.pads && step !== 'pads' ? { ...board.pads, readings: [] } : board.pads,
-  ...(countsAttempts.has(step) ? {} : { attempts: [], reads: [] }),
 })
 
 export async function unitPage(db: Db, number: number, step: StepId, now = new Date()): Promise<UnitPage | null> {
   return inSnapshot(db, async (tx) => {
-    const view = await viewByNumber(tx, number, now, step === 'backup')
+    const view = await viewByNumber(tx, number, now, wantedAt(step))
     const around = view && (await pageBundle(tx, number))
     if (!around) return null
     return {

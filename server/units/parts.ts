@@ -5,7 +5,7 @@ import { type Db, inSnapshot } from '../db/client'
 import { type LogLine, recentEvents } from '../db/log'
 import type { TableName } from '../db/tables'
 import { loadUnit } from './load'
-import { logLength, trimmed } from './page'
+import { logLength, trimmed, wantedAt } from './page'
 
 /** What a command changed in the unit on screen: the page draws that, and nothing is loaded again. */
 export interface UnitParts {
@@ -40,7 +40,7 @@ export async function unitParts(
   now = new Date(),
 ): Promise<UnitParts> {
   return inSnapshot(db, async (tx) => {
-    const loaded = await loadUnit(tx, unitId, now, step === 'backup')
+    const loaded = await loadUnit(tx, unitId, now, wantedAt(step))
     const log = await recentEvents(tx, logLength, unitId)
     if (!loaded) return { view: null, records: {}, log }
     const view = trimmed(loaded, step)

@@ -43,8 +43,9 @@ export const unit = pgTable(
     uniqueIndex('unit_slug').on(t.slug).where(sql`${t.struckAt} is null and ${t.slug} <> ''`),
     uniqueIndex('unit_in_hand').on(t.inHand).where(sql`${t.inHand} and ${t.struckAt} is null`),
     index('unit_own_slug').on(t.ownSlug).where(sql`${t.struckAt} is null`),
-    index('unit_board').on(t.boardId, t.number),
+    index('unit_board').on(t.boardId, t.number).where(sql`${t.struckAt} is null`),
     index('unit_place').on(t.place, t.number),
+    index('unit_ended').on(t.id).where(sql`${t.ended} is not null`),
   ],
 )
 
@@ -141,6 +142,7 @@ export const gate = pgTable(
     clearedBy: text('cleared_by'),
   },
   (t) => [
+    index('gate_unit').on(t.unitId, t.gate, t.at),
     uniqueIndex('gate_open').on(t.unitId, t.gate).where(sql`${t.clearedAt} is null and ${t.struckAt} is null`),
     // Serial and mains are never together: two opposite confirmations cannot stand beside each other.
     uniqueIndex('gate_one_state')

@@ -17,7 +17,8 @@ const idOrNull = (text: string | null): string | null => (z.uuid().safeParse(tex
 export async function settleUnit(tx: Tx, unitId: string, now: Date): Promise<void> {
   // One after the other: whoever comes second reads what the first one wrote.
   await tx.select({ id: schema.unit.id }).from(schema.unit).where(eq(schema.unit.id, unitId)).for('update')
-  const view = await loadUnit(tx, unitId, now)
+  // How attempts on its board went is of no account for where it stands itself.
+  const view = await loadUnit(tx, unitId, now, { maps: false, counted: false })
   if (!view) {
     await tx.delete(schema.unitState).where(eq(schema.unitState.unitId, unitId))
     return

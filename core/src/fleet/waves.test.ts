@@ -137,6 +137,38 @@ test('bad input at its place', () => {
   expect(bad({ policy: { ...policy, rings: [] } })).toMatch(/^empty \/policy\/rings/)
 })
 
+test('whoever can go goes by number: the order is that of asking again and again who is free, cycles are left out', () => {
+  /** Asked anew for every unit: slow and plain. */
+  const plainly = (units: { id: string; number: number; dependsOn: string[] }[]) => {
+    const left = [...units].sort((a, b) => a.number - b.number)
+    const order: string[] = []
+    for (;;) {
+      const next = left.find((u) => !order.includes(u.id) && u.dependsOn.every((d) => order.includes(d)))
+      if (!next) return order
+      order.push(next.id)
+    }
+  }
+  const some = fc
+    .integer({ min: 1, max: 12 })
+    .chain((n) =>
+      fc.tuple(
+        fc.uniqueArray(fc.integer({ min: 1, max: 99 }), { minLength: n, maxLength: n }),
+        fc.array(fc.array(fc.integer({ min: 0, max: n - 1 }), { maxLength: 2 }), { minLength: n, maxLength: n }),
+      ),
+    )
+  fc.assert(
+    fc.property(some, ([numbers, after]) => {
+      const units = numbers.map((n, i) =>
+        unit(n, { dependsOn: (after[i] ?? []).map((k) => unit(numbers[k] as number).id) }),
+      ) as (ReturnType<typeof unit> & { dependsOn: string[] })[]
+      const plan = computed(fleetWaves({ units, policy: { start: policy.start, rings: [{ name: 'all' }] } }))
+      const order = plainly(units)
+      expect(plan.waves.flatMap((w) => w.units.map((u) => u.id))).toEqual(order)
+      expect(plan.skipped.filter((s) => s.reason === 'cycle').length).toBe(units.length - order.length)
+    }),
+  )
+})
+
 test('updates never overlap, never leave a window, never come before what they depend on', () =>
   fc.assert(
     fc.property(

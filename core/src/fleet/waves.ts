@@ -91,6 +91,31 @@ function ownReason(u: WaveUnit, policy: Policy): string | null {
   return u.role === 'powers-network' || u.role === 'powers-hub' ? 'manual' : null
 }
 
+/** Each time the first unit whose dependencies are placed already; those on a cycle, or behind one, are not in it. */
+function inOrder(units: readonly WaveUnit[]): WaveUnit[] {
+  const at = new Map(units.map((u, i) => [u.id, i]))
+  const awaits = units.map((u) => new Set(u.dependsOn.filter((d) => at.has(d))).size)
+  const behind: number[][] = units.map(() => [])
+  for (const [i, u] of units.entries()) for (const d of new Set(u.dependsOn)) behind[at.get(d) ?? -1]?.push(i)
+  const order: WaveUnit[] = []
+  const placed = new Uint8Array(units.length)
+  // No unit before `from` can be placed: it moves on, and back to whoever a placed unit sets free.
+  for (let from = 0; from < units.length; ) {
+    if (placed[from] === 1 || awaits[from] !== 0) {
+      from++
+      continue
+    }
+    placed[from] = 1
+    order.push(units[from] as WaveUnit)
+    const free = (behind[from] as number[]).filter((i) => {
+      awaits[i] = (awaits[i] as number) - 1
+      return awaits[i] === 0
+    })
+    from = Math.min(from + 1, ...free)
+  }
+  return order
+}
+
 /** Who is left out and why; the others in an order in which nobody comes before what they depend on. */
 function sortOut(units: readonly WaveUnit[], policy: Policy): { skipped: Map<string, string>; order: WaveUnit[] } {
   const skipped = new Map<string, string>()
@@ -110,15 +135,9 @@ function sortOut(units: readonly WaveUnit[], policy: Policy): { skipped: Map<str
       again = true
     }
   }
-  const order: WaveUnit[] = []
-  const placed = new Set<string>()
   const left = units.filter((u) => !skipped.has(u.id))
-  for (;;) {
-    const next = left.find((u) => !placed.has(u.id) && u.dependsOn.every((d) => placed.has(d) || skipped.has(d)))
-    if (!next) break
-    placed.add(next.id)
-    order.push(next)
-  }
+  const order = inOrder(left)
+  const placed = new Set(order.map((u) => u.id))
   for (const u of left) if (!placed.has(u.id)) skipped.set(u.id, 'cycle')
   return { skipped, order }
 }
