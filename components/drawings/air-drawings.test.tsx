@@ -111,6 +111,37 @@ describe('rings over time', () => {
     fireEvent.click(screen.getByText('03'))
     expect(chosen).toHaveBeenCalledWith(3)
   })
+  test.each([1, 12, 13, 30, 200])(
+    'with %i units in a ring no block lies on another or beyond the edge, and what is not drawn is counted',
+    (n) => {
+      const units = Array.from({ length: n }, (_, i) => ({
+        number: i + 1,
+        name: `Lamp ${i + 1}`,
+        start: now + i * 720_000,
+        state: 'waiting' as const,
+      }))
+      const rings = [
+        { name: 'Trial', status: 'pending' as const, notBefore: now, units: units.slice(0, 1) },
+        { name: 'The rest', status: 'pending' as const, notBefore: now + 172_800_000, units },
+      ]
+      const { container } = render(
+        <RingLines rings={rings} blackouts={[]} now={now} chosen={null} onChoose={() => {}} />,
+      )
+      const [, , width, height] = (container.querySelector('svg')?.getAttribute('viewBox') ?? '').split(' ').map(Number)
+      const blocks = [...container.querySelectorAll('rect')].map((r) => ({
+        x: Number(r.getAttribute('x')),
+        y: Number(r.getAttribute('y')),
+      }))
+      expect(blocks).toHaveLength(1 + Math.min(n, 48))
+      for (const [i, a] of blocks.entries()) {
+        expect(a.x).toBeGreaterThanOrEqual(0)
+        expect(a.x + 30).toBeLessThanOrEqual(width as number)
+        expect(a.y + 30).toBeLessThanOrEqual(height as number)
+        for (const b of blocks.slice(i + 1)) expect(Math.abs(a.x - b.x) >= 30 || Math.abs(a.y - b.y) >= 30).toBe(true)
+      }
+      expect(screen.queryByText(`${n - 48} not drawn`) !== null).toBe(n > 48)
+    },
+  )
 })
 
 describe('a network', () => {

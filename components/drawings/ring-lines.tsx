@@ -38,13 +38,27 @@ const two = (n: number) => String(n).padStart(2, '0')
 const dayWords = (ms: number) =>
   new Date(ms).toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' })
 
-/** Blocks of one ring beside each other, never one on the other. */
-function packed(units: readonly RingUnit[], x: (ms: number) => number): { unit: RingUnit; at: number }[] {
-  let free = Number.NEGATIVE_INFINITY
-  return units.map((unit) => {
-    const at = Math.max(x(unit.start), free)
-    free = at + block + 3
-    return { unit, at }
+const [step, aLine] = [block + 3, 12]
+/** A ring shows so many lines of blocks, and says how many more it has. */
+const mostLines = 4
+
+interface Placed {
+  unit: RingUnit
+  at: number
+  line: number
+}
+
+/** Blocks of one ring beside each other, never one on the other nor beyond the edge: those that find no room go on below. */
+function packed(units: readonly RingUnit[], x: (ms: number) => number): Placed[] {
+  let [free, line] = [Number.NEGATIVE_INFINITY, 0]
+  return units.slice(0, aLine * mostLines).map((unit) => {
+    let at = Math.max(x(unit.start), free)
+    if (at > width - block) {
+      line++
+      at = Math.min(x(unit.start), width - step * aLine)
+    }
+    free = at + step
+    return { unit, at, line }
   })
 }
 
@@ -62,19 +76,30 @@ export function RingLines({
   onChoose: (number: number) => void
 }) {
   const times = [now, ...rings.flatMap((r) => [r.notBefore, ...r.units.map((u) => u.start)])]
-  const from = Math.min(...times) - dayMs / 4
-  const most = Math.max(...rings.map((r) => r.units.length), 1)
-  const to = Math.max(...times, from + dayMs) + dayMs / 2
-  const room = width - left - Math.min(most * (block + 3), 400)
+  const [first, last] = times.reduce(([a, b], t) => [Math.min(a, t), Math.max(b, t)] as const, [now, now] as const)
+  const from = first - dayMs / 4
+  const most = rings.reduce((n, r) => Math.max(n, r.units.length), 1)
+  const to = Math.max(last, from + dayMs) + dayMs / 2
+  const room = width - left - Math.min(most, aLine) * step
   const x = (ms: number) => left + ((ms - from) / (to - from)) * Math.max(room, 200)
-  const height = rings.length * rowHeight + 34
+  const rows: { ring: RingLine; blocks: Placed[]; y: number }[] = []
+  let height = blackouts.length > 0 ? 52 : 30
+  for (const ring of rings) {
+    const blocks = packed(ring.units, x)
+    rows.push({ ring, blocks, y: height })
+    height += rowHeight + (blocks.at(-1)?.line ?? 0) * (block + 4)
+  }
+  height += 4
   const firstDay = from - (from % dayMs) + dayMs
   const days = Array.from({ length: Math.ceil((to - firstDay) / dayMs) }, (_, i) => firstDay + i * dayMs)
   const every = Math.max(1, Math.ceil(days.length / 8))
   const words = rings
     .map(
       (r) =>
-        `${r.name} ${statusWords[r.status]}: ${r.units.map((u) => `${two(u.number)} ${stateWords[u.state]}`).join(', ')}`,
+        `${r.name} ${statusWords[r.status]}: ${r.units
+          .slice(0, aLine * mostLines)
+          .map((u) => `${two(u.number)} ${stateWords[u.state]}`)
+          .join(', ')}${r.units.length > aLine * mostLines ? ` and ${r.units.length - aLine * mostLines} more` : ''}`,
     )
     .join('; ')
   return (
@@ -90,42 +115,45 @@ export function RingLines({
           </g>
         ))}
       {blackouts.map((b) => (
+        // At the axis alone: a block is wider than its minutes, and would seem to stand in the evening behind it.
         <g key={b.from}>
-          <rect
-            x={x(b.from)}
-            y="24"
-            width={Math.max(3, x(b.to) - x(b.from))}
-            height={height - 24}
-            fill="var(--rule-2)"
-          />
-          <title>{b.what || 'left free'}</title>
+          <rect x={x(b.from)} y="24" width={Math.max(3, x(b.to) - x(b.from))} height="6" rx="2" fill="var(--ink-3)" />
+          <text x={(x(b.from) + x(b.to)) / 2} y="44" textAnchor="middle" fontSize="12" fill="var(--ink-2)">
+            {b.what || 'left free'}
+          </text>
         </g>
       ))}
-      {rings.map((r, i) => {
-        const y = 30 + i * rowHeight
+      {rows.map(({ ring: r, blocks, y }, i) => {
+        const more = r.units.length - blocks.length
         return (
           <g key={r.name}>
-            <path d={`M0 ${y + rowHeight - 4}H${width}`} stroke="var(--rule-2)" />
+            <path d={`M0 ${(rows[i + 1]?.y ?? height - 4) - 4}H${width}`} stroke="var(--rule-2)" />
             <text x="0" y={y + 18} fontSize="15" fontWeight="700" fill="var(--ink)">
               {r.name}
             </text>
             <text x="0" y={y + 36} fontSize="12" fill={r.status === 'stopped' ? 'var(--oxide)' : 'var(--ink-2)'}>
               {statusWords[r.status] || `${r.units.length} ${r.units.length === 1 ? 'unit' : 'units'}`}
             </text>
+            {more > 0 && (
+              <text x="0" y={y + 54} fontSize="12" fill="var(--ink-2)">
+                {more} not drawn
+              </text>
+            )}
             <path
               d={`M${x(r.notBefore)} ${y + 2}v${block + 8}`}
               stroke="var(--ink-3)"
               strokeDasharray="3 3"
               strokeWidth="1.5"
             />
-            {packed(r.units, x).map(({ unit, at }) => {
+            {blocks.map(({ unit, at, line }) => {
+              const top = y + 5 + line * (block + 4)
               const p = paint[unit.state]
               return (
                 // biome-ignore lint/a11y/noStaticElementInteractions: the list below does the same for the keyboard
                 <g key={unit.number} onClick={() => onChoose(unit.number)} style={{ cursor: 'pointer' }}>
                   <rect
                     x={at}
-                    y={y + 5}
+                    y={top}
                     width={block}
                     height={block}
                     rx="6"
@@ -135,7 +163,7 @@ export function RingLines({
                   />
                   <text
                     x={at + block / 2}
-                    y={y + 25}
+                    y={top + 20}
                     textAnchor="middle"
                     className="pin"
                     fontSize="13"

@@ -60,8 +60,17 @@ function Exports({ plan }: { plan: NetPlan }) {
   )
 }
 
+/** Those that move come first; with more than this many the whole of it is in the table to copy. */
+const mostRows = 100
+
 function Table({ plan, units }: { plan: NetPlan; units: readonly SiteUnit[] }) {
   const of = new Map(units.map((u) => [u.id, u]))
+  const moves = (a: NetPlan['assignments'][number]) => of.get(a.id)?.address !== a.ip
+  const rows =
+    plan.assignments.length <= mostRows
+      ? plan.assignments
+      : [...plan.assignments.filter(moves), ...plan.assignments.filter((a) => !moves(a))].slice(0, mostRows)
+  const more = plan.assignments.length - rows.length
   return (
     <Scrolls label="The plan, unit by unit">
       <table className="plain">
@@ -76,7 +85,7 @@ function Table({ plan, units }: { plan: NetPlan; units: readonly SiteUnit[] }) {
           </tr>
         </thead>
         <tbody>
-          {plan.assignments.map((a) => {
+          {rows.map((a) => {
             const unit = of.get(a.id)
             return (
               <tr key={a.id}>
@@ -95,6 +104,7 @@ function Table({ plan, units }: { plan: NetPlan; units: readonly SiteUnit[] }) {
           })}
         </tbody>
       </table>
+      {more > 0 && <p className="p-2 text-ink-2">and {more} more: they are all in the table to copy below.</p>}
     </Scrolls>
   )
 }

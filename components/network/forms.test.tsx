@@ -77,14 +77,22 @@ describe('how an update goes', () => {
   })
   test('what comes before a unit is said by number; its own number and one of no unit are not taken', async () => {
     open({ version: '9.5.0' })
+    type('Number of a unit', '3')
+    await press('It is special')
     type('Only after', '20, 3, 99', 0)
     expect(screen.getByText('Not in this update: 3, 99')).toBeTruthy()
     await press('Plan it')
     expect(sent().units.u3.after).toEqual(['u20'])
   })
+  test('a number that no unit of the update has is said, and makes nothing special', () => {
+    open({ version: '9.5.0' })
+    type('Number of a unit', '99')
+    expect(screen.getByText('No unit of this update has it.')).toBeTruthy()
+    expect((screen.getByRole('button', { name: 'It is special' }) as HTMLButtonElement).disabled).toBe(true)
+  })
   test('a bridge is one until somebody says otherwise', async () => {
     open({ version: '9.5.0' })
-    type('Left as it is, because', 'its dongle is borrowed', 2)
+    type('Left as it is, because', 'its dongle is borrowed')
     await press('Plan it')
     expect(sent().units).toEqual({ u20: { role: 'bridge', canary: false, after: [], held: 'its dongle is borrowed' } })
   })

@@ -5,7 +5,7 @@ import { CommandForm } from '@/components/forms/command-form'
 import { NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import { Fold } from '@/components/forms/fold'
 import { Rows } from '@/components/forms/rows'
-import { twoDigits } from '@/components/paint/paint'
+import { buttonClass, twoDigits } from '@/components/paint/paint'
 
 /** How an update goes: which version, rings, hours, shows, units that are special. */
 
@@ -271,6 +271,36 @@ function SpecialUnit({ v, set, u, units }: Parts & { u: CampaignUnit; units: rea
   )
 }
 
+/** Units that somebody said something of, and bridges; any other one is asked for by its number. */
+function Special({ v, set, units }: Parts & { units: readonly CampaignUnit[] }) {
+  const [asked, setAsked] = useState<readonly string[]>([])
+  const [number, setNumber] = useState<number | null>(null)
+  const shown = units.filter((u) => v.units[u.id] || u.bridge || asked.includes(u.id))
+  const found = units.find((u) => u.number === number)
+  const told = number === null || found ? '' : 'No unit of this update has it.'
+  return (
+    <Fold summary={shown.length === 0 ? 'Units that are special' : `Units that are special: ${shown.length}`}>
+      {shown.map((u) => (
+        <SpecialUnit key={u.id} v={v} set={set} u={u} units={units} />
+      ))}
+      <div className="flex flex-wrap items-end gap-3">
+        <NumberField label="Number of a unit" whole min={1} value={number} onChange={setNumber} hint={told} />
+        <button
+          type="button"
+          className={buttonClass()}
+          disabled={!found}
+          onClick={() => {
+            if (found) setAsked([...asked, found.id])
+            setNumber(null)
+          }}
+        >
+          It is special
+        </button>
+      </div>
+    </Fold>
+  )
+}
+
 export function PolicyForm({
   policy,
   firmwares,
@@ -293,13 +323,7 @@ export function PolicyForm({
           <Rings v={v} set={set} />
           <Hours v={v} set={set} />
           <Shows v={v} set={set} />
-          {units.length > 0 && (
-            <Fold summary="Units that are special">
-              {units.map((u) => (
-                <SpecialUnit key={u.id} v={v} set={set} u={u} units={units} />
-              ))}
-            </Fold>
-          )}
+          {units.length > 0 && <Special v={v} set={set} units={units} />}
         </>
       )}
     </CommandForm>

@@ -4,7 +4,8 @@ import { survivalOf } from '@fresh-coat/core/fleet/heard-releases'
 import { type ReleaseRecord, type Survival, usualMost } from '@fresh-coat/core/fleet/survival'
 import { useCallback, useMemo, useRef, useState } from 'react'
 import { ReleaseRates } from '@/components/drawings/release-rates'
-import { RingLines } from '@/components/drawings/ring-lines'
+import { type RingLine, RingLines } from '@/components/drawings/ring-lines'
+import { NumberField } from '@/components/forms/fields'
 import { useRefresh } from '@/components/frame/use-refresh'
 import Link from '@/components/link'
 import { useAir, useNow } from '@/components/live/use-air'
@@ -19,18 +20,14 @@ import { freshPolicy, PolicyForm } from './updates-form'
 
 const followMs = 5000
 
-const reasonWords = (reason: string): string =>
-  reason === 'current'
-    ? 'runs it already'
-    : reason === 'held'
-      ? 'is left as it is'
-      : reason === 'newer'
-        ? 'runs something newer'
-        : reason === 'manual'
-          ? 'cuts the branch it sits on: by hand, on the spot'
-          : reason.startsWith('blocked-by')
-            ? 'waits for one that is left out'
-            : 'cannot be put in order'
+const reasonWords: Record<string, string> = {
+  current: 'there already',
+  held: 'left alone',
+  newer: 'on something newer',
+  manual: 'by hand, on the spot: what it runs through would be cut',
+  'blocked-by': 'behind one that is left out',
+  cycle: 'in a circle: each waits for the other',
+}
 
 const verdictWords = { go: 'go on', wait: 'wait', stop: 'stop' } as const
 
@@ -53,6 +50,87 @@ function Fares({ survival }: { survival: Survival }) {
         <ReleaseRates survival={survival} most={usualMost} />
       </Scrolls>
     </section>
+  )
+}
+
+const mostNamed = 30
+/** "03, 07, 12 and 4 more" */
+const numbersOf = (units: readonly { number: number }[]): string =>
+  `${units
+    .slice(0, mostNamed)
+    .map((u) => twoDigits(u.number))
+    .join(', ')}${units.length > mostNamed ? ` and ${units.length - mostNamed} more` : ''}`
+
+/** Units to choose from: those whose turn is not over first, and any other by its number. */
+function UnitsOfUpdate({
+  rings,
+  chosen,
+  choose,
+}: {
+  rings: readonly RingLine[]
+  chosen: number | null
+  choose: (number: number) => void
+}) {
+  const all = rings.flatMap((r) => r.units)
+  const shown =
+    all.length <= mostNamed ? all : [...all].sort((a, b) => Number(a.state === 'ok') - Number(b.state === 'ok'))
+  return (
+    <div className="flex flex-wrap items-end gap-2">
+      <ul className="flex flex-wrap gap-2" aria-label="Units of the update">
+        {shown.slice(0, mostNamed).map((u) => (
+          <li key={u.number}>
+            <button
+              type="button"
+              aria-pressed={chosen === u.number}
+              className={buttonClass(chosen === u.number ? 'main' : 'quiet')}
+              onClick={() => choose(u.number)}
+            >
+              {twoDigits(u.number)} {u.name}
+            </button>
+          </li>
+        ))}
+      </ul>
+      {all.length > mostNamed && (
+        <NumberField
+          label={`Another of the ${all.length}, by its number`}
+          whole
+          min={1}
+          value={chosen}
+          onChange={(n) => n !== null && all.some((u) => u.number === n) && choose(n)}
+        />
+      )}
+    </div>
+  )
+}
+
+/** Who is in no ring, by why. */
+function LeftOut({
+  skipped,
+  of,
+}: {
+  skipped: readonly { id: string; reason: string }[]
+  of: ReadonlyMap<string, CampaignUnit>
+}) {
+  const whyOf = (s: { reason: string }) => s.reason.replace(/:.*/, '')
+  const whys = [...new Set(skipped.map(whyOf))]
+  if (skipped.length === 0) return null
+  return (
+    <ul className="grid gap-1" aria-label="In no ring">
+      {whys.map((why) => {
+        const some = skipped.filter((s) => whyOf(s) === why)
+        const units = some.flatMap((s) => of.get(s.id) ?? [])
+        const [only] = units
+        return (
+          <li key={why} className="flex gap-2.5">
+            <Tag severity={why === 'current' || why === 'held' ? 'ok' : 'watch'}>{String(some.length)}</Tag>
+            <span>
+              {units.length === 1 && only ? `${twoDigits(only.number)} ${only.name}` : numbersOf(units)}{' '}
+              <span className="text-ink-2">{reasonWords[why] ?? why}</span>
+            </span>
+          </li>
+        )
+      })}
+    </ul>
   )
 }
 
@@ -148,40 +226,12 @@ export function Updates({
                 onChoose={setChosen}
               />
             </Scrolls>
-            <ul className="flex flex-wrap gap-2" aria-label="Units of the update">
-              {rings.flatMap((r) =>
-                r.units.map((u) => (
-                  <li key={u.number}>
-                    <button
-                      type="button"
-                      aria-pressed={chosen === u.number}
-                      className={buttonClass(chosen === u.number ? 'main' : 'quiet')}
-                      onClick={() => setChosen(u.number)}
-                    >
-                      {twoDigits(u.number)} {u.name}
-                    </button>
-                  </li>
-                )),
-              )}
-            </ul>
+            <UnitsOfUpdate rings={rings} chosen={chosen} choose={setChosen} />
           </>
         )}
-        {seen?.plan.ok && seen.plan.value.skipped.length > 0 && (
-          <ul className="grid gap-1">
-            {seen.plan.value.skipped.map((s) => (
-              <li key={s.id} className="flex gap-2.5">
-                <Tag severity={s.reason === 'current' || s.reason === 'held' ? 'ok' : 'watch'}>
-                  {twoDigits(of.get(s.id)?.number ?? 0)}
-                </Tag>
-                {of.get(s.id)?.name} {reasonWords(s.reason)}
-              </li>
-            ))}
-          </ul>
-        )}
+        {seen?.plan.ok && <LeftOut skipped={seen.plan.value.skipped} of={of} />}
         {(seen?.unknown.length ?? 0) > 0 && (
-          <p className="text-ochre">
-            Nobody knows what {seen?.unknown.map((u) => twoDigits(u.number)).join(', ')} runs: note it at Watch.
-          </p>
+          <p className="text-ochre">Nobody knows what {numbersOf(seen?.unknown ?? [])} runs: note it at Watch.</p>
         )}
       </section>
       {unit && seen && (
@@ -202,7 +252,7 @@ export function Updates({
         </Scrolls>
       )}
       {campaign && (
-        <div className="flex flex-wrap gap-4">
+        <div className="flex flex-wrap items-baseline gap-4">
           {ics && (
             <a
               className="underline underline-offset-4"
