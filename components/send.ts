@@ -35,6 +35,18 @@ const sentOf = (answer: Answer): Sent =>
     ? { state: 'ok', value: answer.value, ...(answer.unit ? { unit: answer.unit } : {}) }
     : { state: 'refused', error: answer.error }
 
+/** Why nothing came of it, in words; null when something did. */
+export function refusalOf(sent: Sent): Refusal | null {
+  if (sent.state === 'ok') return null
+  if (sent.state === 'refused') return sent.error
+  return {
+    code: 'away',
+    message: 'The server does not answer.',
+    kept: 'Nothing was changed.',
+    next: 'Try again when it is back.',
+  }
+}
+
 export interface SendOptions {
   /** "UNIT.STEP" on screen: the answer tells what changed of it. */
   onScreen?: string

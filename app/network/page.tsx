@@ -28,7 +28,7 @@ export default async function Network({ searchParams }: { searchParams: Promise<
         initial={net.air}
         after={0}
         senders={net.senders}
-        listening={net.listener.on}
+        listener={{ on: net.listener.on, user: net.listener.user, ca: net.listener.ca }}
         broker={net.site.air.broker.host}
       />
       <section className="grid gap-2" aria-labelledby="addresses">

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation'
 import { type ReactNode, useState } from 'react'
 import { useRefresh } from '@/components/frame/use-refresh'
 import { type ButtonLook, buttonClass, Key } from '@/components/paint/paint'
-import { send } from '@/components/send'
+import { refusalOf, send } from '@/components/send'
 
 /** A button that runs one command and shows why, when it was refused. */
 export function CommandButton({
@@ -29,12 +29,9 @@ export function CommandButton({
     setBusy(true)
     const result = await send(command, input)
     setBusy(false)
+    const refused = refusalOf(result)
     setFault(
-      result.state === 'away'
-        ? 'The server does not answer. Nothing was changed.'
-        : result.state === 'refused'
-          ? `${result.error.message} ${result.error.next}`
-          : '',
+      refused ? [refused.message, ...(result.state === 'away' ? [refused.kept] : []), refused.next].join(' ') : '',
     )
     if (result.state !== 'ok') return
     if (then) router.push(then)

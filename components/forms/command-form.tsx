@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation'
 import { type ReactNode, useState } from 'react'
 import { useRefresh } from '@/components/frame/use-refresh'
 import { buttonClass, Notice } from '@/components/paint/paint'
-import { type Refusal, send } from '@/components/send'
+import { type Refusal, refusalOf, send } from '@/components/send'
 
 /** A short form for one command: what was typed stays until the server has it, and every fault is said in words. */
 export function CommandForm<V extends Record<string, unknown>>({
@@ -36,15 +36,11 @@ export function CommandForm<V extends Record<string, unknown>>({
         setBusy(true)
         const result = await send(command, toInput ? toInput(values) : values)
         setBusy(false)
-        if (result.state === 'refused') setError(result.error)
-        if (result.state === 'away')
-          setError({
-            code: 'away',
-            message: 'The server does not answer.',
-            kept: 'What you typed is still here.',
-            next: 'Try again when it is back.',
-          })
-        if (result.state !== 'ok') return
+        const refused = refusalOf(result)
+        if (result.state !== 'ok')
+          return setError(
+            result.state === 'away' && refused ? { ...refused, kept: 'What you typed is still here.' } : refused,
+          )
         setError(null)
         setValues(empty)
         if (then) router.push(then(result.value))

@@ -5,7 +5,10 @@ import { send } from '@/components/send'
 import { OnAir } from './on-air'
 import { channelsOf, since, stateWords } from './words'
 
-jest.mock('@/components/send', () => ({ send: jest.fn(async () => ({ state: 'ok', value: {} })) }))
+jest.mock('@/components/send', () => ({
+  ...jest.requireActual('@/components/send'),
+  send: jest.fn(async () => ({ state: 'ok', value: {} })),
+}))
 jest.mock('@/components/frame/use-refresh', () => ({ useRefresh: () => jest.fn() }))
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push: jest.fn(), refresh: jest.fn() }) }))
 jest.mock('next/link', () => ({
@@ -49,13 +52,22 @@ const link = (more: Partial<LinkRow> = {}): LinkRow => ({
   ...more,
 })
 const see = (rows: OnAirRow[], l: LinkRow | null, more = {}) =>
-  render(<OnAir initial={{ rows, link: l }} after={0} senders={[]} listening broker="192.168.71.2" {...more} />)
+  render(
+    <OnAir
+      initial={{ rows, link: l }}
+      after={0}
+      senders={[]}
+      listener={{ on: true, user: '', ca: '' }}
+      broker="192.168.71.2"
+      {...more}
+    />,
+  )
 
 test('before a person says so nothing is listened to, and one press says so', async () => {
-  see([], null, { listening: false })
+  see([], null, { listener: { on: false, user: 'fresh-coat', ca: 'the yard' } })
   expect(screen.getByText('The app does not listen yet.')).toBeDefined()
   await act(async () => fireEvent.click(screen.getByRole('button', { name: 'Listen to 192.168.71.2' })))
-  expect(send).toHaveBeenCalledWith('set-listener', { on: true, user: '', ca: '' })
+  expect(send).toHaveBeenCalledWith('set-listener', { on: true, user: 'fresh-coat', ca: 'the yard' })
 })
 
 test.each<[string, Partial<LinkRow> | null, RegExp]>([

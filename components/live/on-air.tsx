@@ -4,11 +4,10 @@ import type { LinkRow, OnAirRow, StrangeSender } from '@fresh-coat/core/live/on-
 import { skewTold } from '@fresh-coat/core/live/standing'
 import { useState } from 'react'
 import { type AirRow, AirRows } from '@/components/drawings/air-rows'
+import { CommandButton } from '@/components/forms/command-button'
 import { CommandForm } from '@/components/forms/command-form'
 import { AreaField, TextField, Tick } from '@/components/forms/fields'
-import { useRefresh } from '@/components/frame/use-refresh'
 import { amount, buttonClass, Notice, Tag } from '@/components/paint/paint'
-import { send } from '@/components/send'
 import { type Air, useAir, useNow } from './use-air'
 import { numberOf, since, stateWords } from './words'
 
@@ -120,7 +119,6 @@ function lineWords(link: LinkRow | null, now: number, rows: readonly OnAirRow[])
 }
 
 function Oddities({ rows, link, senders }: { rows: readonly OnAirRow[]; link: LinkRow | null; senders: number }) {
-  const refresh = useRefresh()
   const fluttering = rows.filter((r) => r.flapping)
   const skewed = rows.filter((r) => Math.abs(r.skewS ?? 0) > skewTold)
   const dropped = Object.entries(link?.dropped ?? {})
@@ -154,13 +152,9 @@ function Oddities({ rows, link, senders }: { rows: readonly OnAirRow[]; link: Li
         <li className="flex flex-wrap items-center gap-2.5">
           <Tag severity="error">lost</Tag>
           While the database was away, {dropped.map(([kind, n]) => `${n} ${kind}`).join(', ')} found no place.
-          <button
-            type="button"
-            className={buttonClass('quiet')}
-            onClick={() => void send('seen-dropped', {}).then(() => refresh())}
-          >
+          <CommandButton command="seen-dropped" input={{}} look="quiet">
             I have seen it
-          </button>
+          </CommandButton>
         </li>
       )}
       {link?.refused && (
@@ -189,7 +183,6 @@ function Oddities({ rows, link, senders }: { rows: readonly OnAirRow[]; link: Li
 }
 
 function Whose({ senders, now }: { senders: readonly StrangeSender[]; now: number }) {
-  const refresh = useRefresh()
   if (senders.length === 0) return null
   return (
     <section id="whose" className="grid gap-2" aria-labelledby="whose-title">
@@ -213,13 +206,9 @@ function Whose({ senders, now }: { senders: readonly StrangeSender[]; now: numbe
             <span className="text-ink-2">
               {amount(s.messages)} messages, last {since(now - s.lastAt)} ago
             </span>
-            <button
-              type="button"
-              className={buttonClass('quiet')}
-              onClick={() => void send('drop-sender', { prefix: s.prefix }).then(() => refresh())}
-            >
+            <CommandButton command="drop-sender" input={{ prefix: s.prefix }} look="quiet">
               Put away
-            </button>
+            </CommandButton>
           </li>
         ))}
       </ul>
@@ -296,16 +285,15 @@ export function OnAir({
   initial,
   after,
   senders,
-  listening,
+  listener,
   broker,
 }: {
   initial: Pick<Air, 'rows' | 'link'>
   after: number
   senders: readonly StrangeSender[]
-  listening: boolean
+  listener: { on: boolean; user: string; ca: string }
   broker: string
 }) {
-  const refresh = useRefresh()
   const air = useAir(initial, after)
   const [filter, setFilter] = useState<Filter>('all')
   const clock = useNow()
@@ -316,15 +304,15 @@ export function OnAir({
   return (
     <section className="sheet grid gap-2.5 p-4" aria-labelledby="air">
       <h1 id="air" className="text-[1.4rem]">
-        On the air <span className="text-[1rem] font-normal text-ink-2">{listening ? words : ''}</span>
+        On the air <span className="text-[1rem] font-normal text-ink-2">{listener.on ? words : ''}</span>
       </h1>
-      {listening && wrong && (
+      {listener.on && wrong && (
         <Notice severity="watch" title={wrong}>
           What is shown was heard before.
         </Notice>
       )}
       {lost(air) && <Notice severity="watch" title={lost(air)} />}
-      {!listening && (
+      {!listener.on && (
         <div className="sheet grid justify-items-start gap-2 p-4">
           <p className="font-semibold">The app does not listen yet.</p>
           <p className="text-ink-2">
@@ -333,13 +321,14 @@ export function OnAir({
               : 'Name the broker of the site below; then the app can listen to it.'}
           </p>
           {broker && (
-            <button
-              type="button"
-              className={buttonClass('main')}
-              onClick={() => void send('set-listener', { on: true, user: '', ca: '' }).then(() => refresh())}
+            // As it was set up before: who it is at the broker is typed once.
+            <CommandButton
+              command="set-listener"
+              input={{ on: true, user: listener.user, ca: listener.ca }}
+              look="main"
             >
               Listen to {broker}
-            </button>
+            </CommandButton>
           )}
         </div>
       )}
@@ -350,7 +339,7 @@ export function OnAir({
           <Oddities rows={air.rows} link={air.link} senders={senders.length} />
         </>
       )}
-      {listening && air.rows.length === 0 && !wrong && (
+      {listener.on && air.rows.length === 0 && !wrong && (
         <p className="text-ink-2">
           Nobody has been heard yet. Units speak under their topics as soon as they are joined.
         </p>

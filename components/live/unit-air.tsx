@@ -6,7 +6,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useState } from 'react'
 import { HourBars } from '@/components/drawings/hour-bars'
 import { amount, buttonClass, clockOf, Tag } from '@/components/paint/paint'
-import { type Refusal, send } from '@/components/send'
+import { type Refusal, refusalOf, send } from '@/components/send'
 import { SureFirst } from './sure-first'
 import { useAir, useNow } from './use-air'
 import { channelsOf, happened, numberOf, presenceWords, since } from './words'
@@ -60,7 +60,7 @@ function Switches({ view, page }: { view: UnitView; page: UnitOnAirPage }) {
   const go = async (channel: string, on: boolean) => {
     setAsked(null)
     const sent = await send('switch-unit', { unitId: view.id, channel, on, sure: why !== null })
-    setError(sent.state === 'refused' ? sent.error : null)
+    setError(refusalOf(sent))
   }
   const channels = channelsOf(page.row?.fields ?? {})
   return (

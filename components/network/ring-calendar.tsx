@@ -14,7 +14,7 @@ import type { Wave } from '@fresh-coat/core/fleet/waves'
 import { useId, useState } from 'react'
 import { useRefresh } from '@/components/frame/use-refresh'
 import { Notice } from '@/components/paint/paint'
-import { type Refusal, send } from '@/components/send'
+import { type Refusal, refusalOf, send } from '@/components/send'
 
 /** Rings on the days they begin: one that is not begun can be taken to another day, and those behind it follow. Days are those of UTC. */
 
@@ -132,7 +132,7 @@ export function RingCalendar({
     const wave = waves[at]
     if (!wave || dayOf(Date.parse(wave.start)) === Number(over.id)) return
     const sent = await send('set-campaign', ringMoved(policy, waves, at, Number(over.id)))
-    setError(sent.state === 'refused' ? sent.error : null)
+    setError(refusalOf(sent))
     if (sent.state === 'ok') refresh()
   }
   return (

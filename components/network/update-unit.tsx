@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { TextField } from '@/components/forms/fields'
 import Link from '@/components/link'
 import { buttonClass, twoDigits } from '@/components/paint/paint'
-import { type Refusal, send } from '@/components/send'
+import { type Refusal, refusalOf, send } from '@/components/send'
 
 /** One unit of an update: begun by a press, and what a person saw of it. */
 
@@ -51,7 +51,7 @@ export function UpdateUnit({
   const [note, setNote] = useState('')
   const go = async (command: string, input: object) => {
     const sent = await send(command, { unitId: unit.id, ...input })
-    setError(sent.state === 'refused' ? sent.error : null)
+    setError(refusalOf(sent))
     if (sent.state === 'ok') done()
   }
   return (

@@ -5,12 +5,12 @@ import { type ReleaseRecord, type Survival, usualMost } from '@fresh-coat/core/f
 import { useCallback, useMemo, useRef, useState } from 'react'
 import { ReleaseRates } from '@/components/drawings/release-rates'
 import { type RingLine, RingLines } from '@/components/drawings/ring-lines'
+import { CommandButton } from '@/components/forms/command-button'
 import { NumberField } from '@/components/forms/fields'
 import { useRefresh } from '@/components/frame/use-refresh'
 import Link from '@/components/link'
 import { useAir, useNow } from '@/components/live/use-air'
 import { buttonClass, Notice, Tag, twoDigits } from '@/components/paint/paint'
-import { send } from '@/components/send'
 import { Scrolls } from '@/components/tables/scrolls'
 import { RingCalendar } from './ring-calendar'
 import { UpdateUnit } from './update-unit'
@@ -262,13 +262,9 @@ export function Updates({
               Into a calendar
             </a>
           )}
-          <button
-            type="button"
-            className={buttonClass('quiet')}
-            onClick={() => void send('end-campaign', {}).then(() => refresh())}
-          >
+          <CommandButton command="end-campaign" input={{}} look="quiet">
             Put this update away
-          </button>
+          </CommandButton>
         </div>
       )}
       <section className="grid gap-3" aria-labelledby="policy">
