@@ -61,7 +61,7 @@ async function see(view = load('lamp')) {
       <UnitAir view={view} />
     </QueryClientProvider>,
   )
-  await screen.findByText(/heard \d+ s ago|Nobody has heard it yet|listens to no broker/)
+  await screen.findAllByText(/heard \d+ s ago|Nobody has heard it yet|listens to no broker/)
 }
 const press = (name: string | RegExp) =>
   act(async () => {
