@@ -1,7 +1,7 @@
+import { dayWords } from '@fresh-coat/core/edge/day'
 import { type DueThing, dueGroups } from '@fresh-coat/core/fleet/due'
 import type { Metadata } from 'next'
 import { DueMonth } from '@/components/bench/due-month'
-import { dayWords } from '@/components/drawings/certificate'
 import Link from '@/components/link'
 import { Tag } from '@/components/paint/paint'
 import { Scrolls } from '@/components/tables/scrolls'

@@ -1,10 +1,7 @@
+import { dayWords } from '@fresh-coat/core/edge/day'
 import type { Proof } from '@fresh-coat/core/steps/watch/proven'
 import type { CoatProgress } from '@fresh-coat/core/unit/coats'
 import { PaintBand, twoDigits } from '@/components/paint/paint'
-
-/** A day as people say it: "24 Nov 2026". */
-export const dayWords = (day: string): string =>
-  new Date(`${day}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
 
 /** The finished coat: what was proven of the unit and when, under its painted bands. */
 export function Certificate({

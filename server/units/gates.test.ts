@@ -210,5 +210,5 @@ test('the last write counts: an older good one does not finish a step whose newe
   await db.insert(schema.attempt).values({ unitId, at: at(2), data: data('no-answer') })
   expect(conditions(await view())[0]?.met).toBe(true)
   await db.insert(schema.attempt).values({ unitId, at: at(3), data: data('lost-midway') })
-  expect(conditions(await view())[0]).toMatchObject({ met: false, text: 'The last attempt ended lost-midway.' })
+  expect(conditions(await view())[0]).toMatchObject({ met: false, text: 'The last attempt was lost midway.' })
 })

@@ -1,4 +1,5 @@
 'use client'
+import { dayWords } from '@fresh-coat/core/edge/day'
 import { nth } from '@fresh-coat/core/edge/nth'
 import {
   type ChannelPrediction,
@@ -7,7 +8,6 @@ import {
   drillWords,
   predictDrill,
 } from '@fresh-coat/core/steps/prove/drills'
-import { dayWords } from '@/components/drawings/certificate'
 import { NumberField, TextField, Tick } from '@/components/forms/fields'
 import { useKept } from '@/components/frame/frame-context'
 import { useUnitOnAir } from '@/components/live/unit-air'

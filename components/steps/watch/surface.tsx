@@ -1,14 +1,17 @@
 'use client'
+import { dayWords } from '@fresh-coat/core/edge/day'
 import { updateOf } from '@fresh-coat/core/steps/watch/installed'
 import { nextDue, proofsOf } from '@fresh-coat/core/steps/watch/proven'
 import { inAll, moneyWords } from '@fresh-coat/core/unit/cost'
-import { Certificate, dayWords } from '@/components/drawings/certificate'
+import { Certificate } from '@/components/drawings/certificate'
 import { TextField } from '@/components/forms/fields'
 import { Card, Count, Counts } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { StepLink } from '@/components/frame/step-link'
-import { UnitAir } from '@/components/live/unit-air'
-import { buttonClass, Tag, twoDigits } from '@/components/paint/paint'
+import { UnitAir, useUnitOnAir } from '@/components/live/unit-air'
+import { useNow } from '@/components/live/use-air'
+import { numberOf, presenceWords, since, stateWords } from '@/components/live/words'
+import { amount, buttonClass, Tag, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { InstalledFacts, NoteInstalled, Ran, UpdateFields, UpdatePath, useInstalled } from './updates'
 
@@ -83,6 +86,26 @@ function NextDue(props: Props) {
   )
 }
 
+/** What it is at this moment, as far as it is heard. */
+function Now({ number }: { number: number }) {
+  const { data } = useUnitOnAir(number)
+  const row = data?.row ?? null
+  const now = useNow() ?? row?.heardAt ?? 0
+  if (!data?.listening) return null
+  if (!row) return <Count name="Now">not heard yet</Count>
+  const watts = numberOf(row.fields, 'P')
+  const presence = row.flapping ? 'comes and goes' : row.presence === 'online' ? '' : presenceWords[row.presence]
+  const said = [presence, stateWords(row.fields).words, watts === null ? '' : `${amount(watts)} W`].filter(Boolean)
+  return (
+    <Count
+      name="Now"
+      note={row.heardAt === null ? 'only told of, never heard' : `heard ${since(now - row.heardAt)} ago`}
+    >
+      <span className={presence === '' ? '' : 'text-ochre'}>{said.join(', ') || 'on the air'}</span>
+    </Count>
+  )
+}
+
 /** What leaves the app about one unit. */
 function Papers({ number }: { number: number }) {
   const link = 'underline underline-offset-4 justify-self-start min-h-[2.4rem]'
@@ -130,6 +153,7 @@ export function WatchSurface(props: Props) {
           <NextDue {...props} />
           <div className="mt-4">
             <Counts title="It runs">
+              {view.topic !== null && <Now number={view.number} />}
               <InstalledFacts {...props} />
               <Count name="Note">
                 <span dir="auto">{record.data.note || 'none'}</span>

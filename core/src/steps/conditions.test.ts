@@ -154,7 +154,7 @@ describe('Write', () => {
   test('wants a write that was checked, of the image that was checked', () => {
     expect(unmet(at({}), 'write')[0]).toBe('No attempt is logged.')
     expect(unmet(at({}, { attempts: [write({ outcome: 'lost-midway', verified: false })] }), 'write')[0]).toBe(
-      'The last attempt ended lost-midway.',
+      'The last attempt was lost midway.',
     )
     expect(unmet(at({}, { attempts: [write({ verified: false })], image }), 'write')).toEqual([
       'The content was not checked after writing.',
@@ -286,7 +286,7 @@ describe('Pins, Behaviour, Meter, Close', () => {
     ['never calibrated', [], ['It is not calibrated.']],
     ['within limits', [aCalibration()], []],
     ['verify point outside', [aCalibration({ passed: false })], ['The verify point is outside the limits.']],
-    ['overdue', [aCalibration({ due: '2026-11-23' })], ['The re-check was due 2026-11-23.']],
+    ['overdue', [aCalibration({ due: '2026-11-23' })], ['The re-check was due 23 Nov 2026.']],
     ['due today is not overdue', [aCalibration({ due: '2026-11-24' })], []],
   ])('a meter: %s', (_, calibrations, texts) => expect(unmet(at({}, { calibrations }), 'meter')).toEqual(texts))
   test('a unit without a meter has nothing to calibrate', () => {

@@ -1,3 +1,4 @@
+import { dayWords } from '../edge/day'
 import { backupOf, restoreDue } from '../steps/backup/facts'
 import type { CoatProgress } from './coats'
 import type { Condition } from './condition'
@@ -129,7 +130,7 @@ function waitingOn(view: UnitView, assessed: readonly AssessedStep[]): Assessmen
     out.push({
       step: 'backup',
       severity: 'watch',
-      text: `A restore test of the stock firmware was due ${due}.`,
+      text: `A restore test of the stock firmware was due ${dayWords(due)}.`,
       next: 'Put it back once and see it start, or set another date.',
     })
   for (const step of assessed) {

@@ -88,7 +88,7 @@ describe('where a unit stands', () => {
     const calibration = aCalibration({ at: '2025-10-01T10:00:00Z', due: '2026-10-01' })
     const view = unit({}, { calibrations: [calibration] }, ['meter'])
     expect(assess(view).waiting).toEqual([
-      { step: 'meter', severity: 'watch', text: 'The re-check was due 2026-10-01.', next: 'Take the points again.' },
+      { step: 'meter', severity: 'watch', text: 'The re-check was due 1 Oct 2026.', next: 'Take the points again.' },
     ])
     expect(assess(unit({}, { calibrations: [{ ...calibration, due: '2026-11-24' }] }, ['meter'])).waiting).toEqual([])
   })

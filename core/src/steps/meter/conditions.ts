@@ -1,3 +1,4 @@
+import { dayWords } from '../../edge/day'
 import { type Condition, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
 import { calibrationDue, newestCalibrations, type Quantity, quantityNames, savedFrom } from './quantity'
@@ -27,7 +28,7 @@ export const conditions = (view: UnitView): Condition[] => {
     must(
       due === null || due >= view.today,
       `Next re-check ${due ?? 'not set'}.`,
-      `The re-check${of(newest.find((c) => c.due === due))} was due ${due}.`,
+      `The re-check${of(newest.find((c) => c.due === due))} was due ${dayWords(due ?? '')}.`,
       'Take the points again.',
     ),
   ]

@@ -1,15 +1,26 @@
 import { type Condition, must } from '../../unit/condition'
-import type { UnitView } from '../../unit/view'
+import type { AttemptOutcome, UnitView } from '../../unit/view'
 import { lastWrite } from './facts'
+
+/** "The last attempt …" */
+const howItEnded: Record<AttemptOutcome, string> = {
+  done: 'went well',
+  'no-answer': 'got no answer',
+  'lost-midway': 'was lost midway',
+  'verify-failed': 'failed its verify',
+  'no-start': 'left it without a start',
+  cancelled: 'was cancelled',
+}
 
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {
   const last = lastWrite(view)
+  const [newest] = view.attempts
   return [
     must(
       last !== null,
       `Written${last ? `, ${last.minutes} min` : ''}.`,
-      view.attempts.length ? `The last attempt ended ${view.attempts[0]?.outcome}.` : 'No attempt is logged.',
+      newest ? `The last attempt ${howItEnded[newest.outcome]}.` : 'No attempt is logged.',
       'Write it and log how it went.',
     ),
     must(
