@@ -2,6 +2,7 @@
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { type AirRow, AirRows } from './air-rows'
 import { HourBars } from './hour-bars'
+import { MacMatch } from './mac-match'
 import { RingLines } from './ring-lines'
 import { SubnetMap } from './subnet-map'
 
@@ -168,5 +169,43 @@ describe('a network', () => {
   test('too large to draw, or none at all, says so', () => {
     render(map('10.0.0.0/8'))
     expect(screen.getByText(/is not drawn/)).toBeDefined()
+  })
+})
+
+describe('a unit’s own Wi-Fi held against a device on the network', () => {
+  const draw = (own: string | null, mac: string, suffix = '', name: string | null = null) =>
+    render(<MacMatch own={own} suffix={suffix} found={{ mac, name, address: '192.168.71.44' }} />).container
+  const marked = (container: HTMLElement) => container.querySelectorAll('rect[stroke="var(--ochre-line)"]').length
+  test.each([
+    ['ba:3c:d0:77:1e:9a', 'b8:3c:d0:77:1e:9a', 'One bit apart', 2],
+    ['b8:3c:d0:77:1e:9a', 'b8:3c:d0:77:1e:9a', 'The same in all six', 0],
+    ['b8:3c:d0:77:1e:9a', 'b8:3c:d0:77:1e:99', 'One below', 2],
+    ['b8:3c:d0:77:1e:ff', 'b8:3c:d0:77:1e:00', 'One above', 2],
+    ['b8:3c:d0:77:1e:9a', '78:2e:41:0b:5d:12', 'Not of one kind', 12],
+  ])('%s and %s: %s', (own, mac, words, places) => {
+    const container = draw(own, mac)
+    expect(screen.getByText(words)).toBeTruthy()
+    expect(marked(container)).toBe(places)
+  })
+  test('of one bit apart, all eight of both are shown and the turned one is marked', () => {
+    const bits = [...draw('ba:3c:d0:77:1e:9a', 'b8:3c:d0:77:1e:9a').querySelectorAll('text')]
+      .map((t) => t.textContent)
+      .filter((t) => t === '0' || t === '1')
+    expect(bits.join('')).toBe('1011101010111000')
+  })
+  test('the end of the name stands out where it is the same, whatever its case', () => {
+    const bold = (name: string) =>
+      [...draw(null, 'b8:3c:d0:77:1e:9a', '1E9A', name).querySelectorAll('tspan[fill="var(--verdigris)"]')].map(
+        (t) => t.textContent,
+      )
+    expect(bold('plainsong-1e9a')).toEqual(['1E9A', '1e9a'])
+    cleanup()
+    expect(bold('box-office-till')).toEqual(['1E9A'])
+  })
+  test('a MAC that nobody noted is no MAC: nothing is called the same', () => {
+    const container = draw(null, 'b8:3c:d0:77:1e:9a', '1E9A', 'plainsong-1e9a')
+    expect(screen.getByText('Nobody noted its own MAC')).toBeTruthy()
+    expect(container.querySelectorAll('path')).toHaveLength(0)
+    expect(screen.getAllByText('?')).toHaveLength(6)
   })
 })

@@ -2,6 +2,7 @@
 import { suffixOf } from '@fresh-coat/core/link/questions'
 import { parseMac } from '@fresh-coat/core/network/mac'
 import { type Candidate, type NetworkMatch, notFoundAdvice, type UnitMatch } from '@fresh-coat/core/network/match'
+import { MacMatch } from '@/components/drawings/mac-match'
 import { NetworkRows } from '@/components/drawings/network-rows'
 import { Choice, TextField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
@@ -10,6 +11,7 @@ import { StepSheet } from '@/components/frame/sheet'
 import { Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Secrets } from '@/components/steps/secrets'
+import { Scrolls } from '@/components/tables/scrolls'
 import { FirstJoin } from './beats'
 import { MakeItClick } from './click'
 import { ConnectionSheet } from './connection'
@@ -217,6 +219,22 @@ function FirstJoinOf({ view, choices }: Props) {
   return <FirstJoin setup={profile?.setup ?? null} firmware={firmware} setupAddress={profile?.setupAddress ?? ''} />
 }
 
+/** The one that was taken, else the likeliest, held against the unit's own Wi-Fi. */
+function Likeness({ data, match }: { data: Props['record']['data']; match: UnitMatch | undefined }) {
+  const candidates = match?.candidates ?? []
+  const shown = candidates.find((c) => c.ip !== null && c.ip === data.address.trim()) ?? candidates[0]
+  if (!shown?.mac) return null
+  return (
+    <Scrolls label="Its MAC held against one on the network">
+      <MacMatch
+        own={parseMac(data.apMac.trim())}
+        suffix={data.nameSuffix.trim()}
+        found={{ mac: shown.mac, name: shown.hostname, address: shown.ip }}
+      />
+    </Scrolls>
+  )
+}
+
 /** The unit found on the network: who is there, who is new, and which of them it is. */
 export function JoinSurface(props: Props) {
   const { record, assessment } = props
@@ -231,12 +249,15 @@ export function JoinSurface(props: Props) {
       say={<Say record={record} />}
       drawing={
         result ? (
-          <NetworkRows
-            candidates={match?.candidates ?? []}
-            entries={result.entries}
-            chosen={data.address.trim()}
-            onChoose={taker(props, match)}
-          />
+          <div className="grid content-center gap-5">
+            <Likeness data={data} match={match} />
+            <NetworkRows
+              candidates={match?.candidates ?? []}
+              entries={result.entries}
+              chosen={data.address.trim()}
+              onChoose={taker(props, match)}
+            />
+          </div>
         ) : (
           <p className="rounded-[12px] border border-dashed border-rule p-8 text-center text-ink-2">
             {busy
