@@ -1,3 +1,4 @@
+import type { LeafWords } from '@fresh-coat/core/topics/leaves'
 import type { ReactNode } from 'react'
 import { twoDigits } from '@/components/paint/paint'
 import { wrapped } from './case-drawing'
@@ -14,6 +15,8 @@ export interface NameFacts {
   /** How it is found where it is not reserved. */
   kept: 'lookup' | 'fixed' | null
   clash: boolean
+  /** What stands under its topic. */
+  leaves: readonly LeafWords[]
 }
 
 const keptWords = ({ reserved, kept }: NameFacts): string =>
@@ -25,11 +28,8 @@ const keptWords = ({ reserved, kept }: NameFacts): string =>
         ? 'fixed in it'
         : 'not reserved yet'
 
-const leaves = [
-  { leaf: 'online', way: 'out, retained' },
-  { leaf: '1/state', way: 'out, retained' },
-  { leaf: '1/set', way: 'in, never retained' },
-] as const
+/** So many leaves find their place; the others are named in a row below them. */
+const mostLeaves = 3
 
 function Plate({
   y,
@@ -97,17 +97,26 @@ export function NameDrawing({ facts }: { facts: NameFacts }) {
         </text>
       </Plate>
       {facts.topic &&
-        leaves.map((l, i) => (
+        facts.leaves.slice(0, mostLeaves).map((l, i) => (
           <g key={l.leaf}>
-            <path d={`M290 222V${252 + i * 30}H316`} fill="none" stroke="var(--rule)" strokeWidth="2.5" />
-            <text x="324" y={257 + i * 30} className="pin" style={{ fontSize: 16 }} fill="var(--ink)">
+            <path d={`M290 222V${241 + i * 25}H316`} fill="none" stroke="var(--rule)" strokeWidth="2.5" />
+            <text x="324" y={246 + i * 25} className="pin" style={{ fontSize: 16 }} fill="var(--ink)">
               …/{l.leaf}
             </text>
-            <text x="450" y={257 + i * 30} fontSize="15" fill="var(--ink-2)">
+            <text x="500" y={246 + i * 25} fontSize="15" fill="var(--ink-2)">
               {l.way}
             </text>
           </g>
         ))}
+      {facts.topic && facts.leaves.length > mostLeaves && (
+        <text x="324" y={246 + mostLeaves * 25} fontSize="14" fill="var(--ink-2)">
+          and{' '}
+          {facts.leaves
+            .slice(mostLeaves)
+            .map((l) => l.leaf)
+            .join(', ')}
+        </text>
+      )}
       <Plate y={336} title={`its address, ${keptWords(facts)}`} dashed={!facts.reserved && facts.kept === null}>
         <text x="270" y="402" className="pin" style={{ fontSize: 22 }} fontWeight="700" fill="var(--ink)">
           {facts.address || 'not known yet'}

@@ -1,5 +1,7 @@
 'use client'
+import { leafWords } from '@fresh-coat/core/topics/leaves'
 import { slugOf } from '@fresh-coat/core/topics/slug'
+import { channelsOnAir, metersOnAir } from '@fresh-coat/core/unit/thing-of-unit'
 import { NameDrawing } from '@/components/drawings/name-drawing'
 import { TextField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
@@ -124,6 +126,7 @@ export function NameSurface(props: Props) {
             reserved: record.data.reserved,
             kept: record.data.kept,
             clash: view.slugClash !== null,
+            leaves: leafWords(channelsOnAir(view), metersOnAir(view)),
           }}
         />
       }

@@ -2,11 +2,9 @@ import { z } from 'zod'
 import { inputCodes, type Outcome, parseInput, refuse } from '../edge/fault'
 import { type Finding, finding } from '../edge/finding'
 import { clashFinding, collisionFinding } from './findings'
+import { type Topic, topicLeaves, topicsOf } from './leaves'
 import { isSlug, longestSlug, reservedSlugs, slugOf, slugWith } from './slug'
 import { heard, heardClashes, numberedStem, spokenForm } from './spoken'
-
-export const topicLeaves = ['online', 'health', 'meter', 'power', 'state', 'set', 'event'] as const
-export type TopicLeaf = (typeof topicLeaves)[number]
 
 const slugField = (what: string) =>
   z.string().superRefine((text, context) => {
@@ -64,15 +62,6 @@ export const TopicsInput = z
     })
   })
 export type TopicsInput = z.output<typeof TopicsInput>
-
-export interface Topic {
-  topic: string
-  leaf: TopicLeaf
-  channel: string | null
-  dir: 'in' | 'out'
-  retain: boolean
-  qos: 0 | 1
-}
 
 export interface PlannedTopics {
   id: string
@@ -133,28 +122,6 @@ function assignSlugs(input: TopicsInput): { slugs: Map<string, string>; own: Map
     taken.add(slug)
   }
   return { slugs, own }
-}
-
-function topicsOf(prefix: string, channels: readonly string[], meter: boolean): Topic[] {
-  const leaf = (name: TopicLeaf, retain: boolean, qos: 0 | 1): Topic => ({
-    topic: `${prefix}/${name}`,
-    leaf: name,
-    channel: null,
-    dir: 'out',
-    retain,
-    qos,
-  })
-  return [
-    leaf('online', true, 1),
-    leaf('health', true, 0),
-    ...(meter ? [leaf('meter', false, 0), leaf('power', false, 0)] : []),
-    ...channels.flatMap((channel): Topic[] => [
-      { topic: `${prefix}/${channel}/state`, leaf: 'state', channel, dir: 'out', retain: true, qos: 1 },
-      // Never retained: a kept command would fire again at every reconnect.
-      { topic: `${prefix}/${channel}/set`, leaf: 'set', channel, dir: 'in', retain: false, qos: 1 },
-      { topic: `${prefix}/${channel}/event`, leaf: 'event', channel, dir: 'out', retain: false, qos: 1 },
-    ]),
-  ]
 }
 
 /** Unique names and topics for all units, and which of them people will confuse. */
