@@ -1,4 +1,4 @@
-import { type FieldRule, fill, filtersOf, Mapping, readMapping } from '@fresh-coat/core/live/mapping'
+import { type FieldRule, fill, filtersOf, Mapping, readMapping, type Scalar } from '@fresh-coat/core/live/mapping'
 import { jsonOf } from '@fresh-coat/core/live/payload'
 import { readPattern } from '@fresh-coat/core/topics/pattern'
 import { useState } from 'react'
@@ -11,13 +11,38 @@ import { buttonClass } from '@/components/paint/paint'
 type Rule = Mapping['rules'][number]
 
 /** "on, 1" as the values that mean it: numbers and truths as such, anything else as text. */
-const asValues = (text: string): (string | number | boolean)[] =>
+const asValues = (text: string): Scalar[] =>
   text
     .split(',')
     .map((t) => t.trim())
     .filter((t) => t !== '')
     .slice(0, 20)
     .map((t) => (t === 'true' ? true : t === 'false' ? false : /^-?\d+(\.\d+)?$/.test(t) ? Number(t) : t))
+
+/** Values with commas between them, as they are typed: a comma that was just typed is no value yet, and stays. */
+function ValuesField({
+  label,
+  values,
+  onChange,
+}: {
+  label: string
+  values: readonly Scalar[]
+  onChange: (values: Scalar[]) => void
+}) {
+  const [text, setText] = useState(values.join(', '))
+  return (
+    <TextField
+      label={label}
+      mono
+      value={text}
+      maxLength={200}
+      onChange={(to) => {
+        setText(to)
+        onChange(asValues(to))
+      }}
+    />
+  )
+}
 
 function Field({ field, put, remove }: { field: FieldRule; put: (f: FieldRule) => void; remove: () => void }) {
   const switched = field.true !== undefined
@@ -51,20 +76,8 @@ function Field({ field, put, remove }: { field: FieldRule; put: (f: FieldRule) =
         />
         {switched ? (
           <>
-            <TextField
-              label="means on"
-              mono
-              value={(field.true ?? []).join(', ')}
-              maxLength={200}
-              onChange={(t) => put({ ...field, true: asValues(t) })}
-            />
-            <TextField
-              label="means off"
-              mono
-              value={(field.false ?? []).join(', ')}
-              maxLength={200}
-              onChange={(t) => put({ ...field, false: asValues(t) })}
-            />
+            <ValuesField label="means on" values={field.true ?? []} onChange={(t) => put({ ...field, true: t })} />
+            <ValuesField label="means off" values={field.false ?? []} onChange={(t) => put({ ...field, false: t })} />
           </>
         ) : (
           <NumberField

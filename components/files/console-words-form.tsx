@@ -7,6 +7,7 @@ import {
   questionWords,
 } from '@fresh-coat/core/link/questions'
 import { readPattern } from '@fresh-coat/core/topics/pattern'
+import { useState } from 'react'
 import { AreaField, Choice, NumberField, TextField } from '@/components/forms/fields'
 import { buttonClass, FindingRow } from '@/components/paint/paint'
 
@@ -20,6 +21,8 @@ const faultOf = (text: string): string | null => {
 const linesOf = (text: string): string[] => text.split('\n').filter((l) => l.trim() !== '')
 
 function QuestionFields({ question, onChange }: { question: Question; onChange: (q: Question | null) => void }) {
+  // As it is typed: a line that was just begun is no answer yet, and stays.
+  const [answers, setAnswers] = useState(question.answers.join('\n'))
   const faults = [faultOf(question.say), ...question.answers.map(faultOf)].filter((f) => f !== null)
   return (
     <li className="grid gap-2 border-t border-rule pt-3 sm:grid-cols-2">
@@ -34,9 +37,12 @@ function QuestionFields({ question, onChange }: { question: Question; onChange: 
       <AreaField
         label="Lines that answer it"
         rows={2}
-        value={question.answers.join('\n')}
+        value={answers}
         maxLength={1600}
-        onChange={(text) => onChange({ ...question, answers: linesOf(text).slice(0, 8) })}
+        onChange={(text) => {
+          setAnswers(text)
+          onChange({ ...question, answers: linesOf(text).slice(0, 8) })
+        }}
       />
       <button type="button" className="justify-self-start underline underline-offset-4" onClick={() => onChange(null)}>
         Take this one out

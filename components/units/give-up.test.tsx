@@ -4,7 +4,10 @@ import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { send } from '@/components/send'
 import { GivenUp, GiveUp } from './give-up'
 
-jest.mock('@/components/send', () => ({ send: jest.fn(async () => ({ state: 'ok', value: {} })) }))
+jest.mock('@/components/send', () => ({
+  ...jest.requireActual('@/components/send'),
+  send: jest.fn(async () => ({ state: 'ok', value: {} })),
+}))
 jest.mock('@/components/frame/use-refresh', () => ({ useRefresh: () => jest.fn() }))
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push: jest.fn(), refresh: jest.fn() }) }))
 afterEach(cleanup)

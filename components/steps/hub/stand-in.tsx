@@ -98,7 +98,7 @@ export function StandInHub({ view, hub }: { view: UnitView; hub: string }) {
           )
         }
       >
-        Nobody plays this unit yet: let it come on the air
+        Where nobody plays this unit yet: let it come on the air
       </button>
       {said && <p aria-live="polite">{said}</p>}
     </div>

@@ -1,3 +1,4 @@
+import { channelsOnAir } from '@fresh-coat/core/unit/thing-of-unit'
 import { z } from 'zod'
 import { answerFault, refuse } from '@/server/db/answer'
 import { jsonBody } from '@/server/db/body'
@@ -40,7 +41,7 @@ export async function POST(request: Request) {
       else if (wish.data.act === 'press')
         await hub.order({ act: 'press', topic: view.topic, channel: wish.data.channel })
       else if (wish.data.act === 'appear') {
-        const channels = view.records.behaviour.data.channels.map((c) => String(c.ch))
+        const channels = channelsOnAir(view)
         const ip = view.records.join.data.address.trim()
         await hub.order({
           act: 'appear',
