@@ -61,7 +61,7 @@ async function see(view = load('lamp')) {
       <UnitAir view={view} />
     </QueryClientProvider>,
   )
-  await screen.findAllByText(/heard \d+ s ago|Nobody has heard it yet|listens to no broker/)
+  await screen.findAllByText(/heard \d+ s ago|Nobody has heard it yet|listens to no broker/, {}, { timeout: 20_000 })
 }
 const press = (name: string | RegExp) =>
   act(async () => {
@@ -130,5 +130,5 @@ test('one that was only told of is not called heard', async () => {
       <UnitAir view={load('lamp')} />
     </QueryClientProvider>,
   )
-  expect(await screen.findByText(/never heard, only told of/)).toBeTruthy()
+  expect(await screen.findByText(/never heard, only told of/, {}, { timeout: 20_000 })).toBeTruthy()
 })

@@ -116,8 +116,16 @@ export function BridgeRadio({ view, record: { data, patch } }: Props) {
         </p>
       )}
       <div className="grid gap-3 sm:grid-cols-2">
-        <NumberField label="Port" min={1} max={65535} value={radio.port} onChange={(port) => put({ port })} />
-        <NumberField label="Serial speed" unit="baud" min={1} value={radio.baud} onChange={(baud) => put({ baud })} />
+        <NumberField label="Port" whole min={1} max={65535} value={radio.port} onChange={(port) => put({ port })} />
+        <NumberField
+          label="Serial speed"
+          unit="baud"
+          whole
+          min={1}
+          max={10_000_000}
+          value={radio.baud}
+          onChange={(baud) => put({ baud })}
+        />
         <Choice
           label="Flow control"
           value={radio.flow}
