@@ -107,14 +107,11 @@ async function fill(url: string, units: number): Promise<void> {
 }
 
 async function serve(url: string) {
-  const child = spawn(
-    process.execPath,
-    ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)],
-    {
-      env: { ...process.env, DATABASE_URL: url, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' },
-      stdio: 'ignore',
-    },
-  )
+  // As bin/start runs it.
+  const child = spawn('scripts/web.sh', ['127.0.0.1', String(port)], {
+    env: { ...process.env, DATABASE_URL: url, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' },
+    stdio: 'ignore',
+  })
   for (let i = 0; i < 150; i++) {
     const ok = await fetch(`${base}/api/health`).then(
       (r) => r.ok,

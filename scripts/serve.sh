@@ -104,7 +104,7 @@ scripts/run-bundled.sh migrate scripts/migrate.ts
 port=$(node scripts/free-port.mjs "${PORT:-4290}" "$host")
 address="http://$host:$port"
 start_web() {
-  node scripts/web.mjs "$host" "$port" >>"${FRESH_COAT_LOG:-/dev/stderr}" 2>&1 8>&- &
+  scripts/web.sh "$host" "$port" >>"${FRESH_COAT_LOG:-/dev/stderr}" 2>&1 8>&- &
   web=$!
 }
 answers() { node -e "fetch('$address/api/health').then(r=>process.exit(r.ok?0:1),()=>process.exit(1))"; }

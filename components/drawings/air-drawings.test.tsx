@@ -2,6 +2,7 @@
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { type AirRow, AirRows } from './air-rows'
 import { HourBars } from './hour-bars'
+import { HubDrawing, type Way } from './hub-drawing'
 import { MacMatch } from './mac-match'
 import { RingLines } from './ring-lines'
 import { SubnetMap } from './subnet-map'
@@ -207,5 +208,40 @@ describe('a unit’s own Wi-Fi held against a device on the network', () => {
     expect(screen.getByText('Nobody noted its own MAC')).toBeTruthy()
     expect(container.querySelectorAll('path')).toHaveLength(0)
     expect(screen.getAllByText('?')).toHaveLength(6)
+  })
+})
+
+describe('between a hub and a unit', () => {
+  const way = (...states: Way['state'][]): Way => ({
+    does: 'on and off',
+    state: states.find((s) => s !== 'stands') ?? 'stands',
+    note: '',
+    channels: states.map((state, i) => ({ channel: i + 1, state })),
+  })
+  const draw = (toUnit: Way) =>
+    render(<HubDrawing hub="Mantel" number="24" unit="Relays" toUnit={toUnit} toHub={null} stations={[]} />).container
+  test.each<[Way['state'][], string]>([
+    [['stands'], 'stands'],
+    [['none'], 'not tested'],
+    [['stands', 'stands', 'stands', 'stands'], 'stands on all 4'],
+    [['none', 'none'], 'not tested'],
+    [['stands', 'none', 'stands'], '2 of 3 stand'],
+    [['stands', 'failed', 'failed'], '1 of 3 stand, 2 and 3 failed'],
+    [['stale', 'stale'], 'stale on all 2'],
+  ])('%j: %s', (states, words) => {
+    draw(way(...states))
+    expect(screen.getByText(words)).toBeTruthy()
+    expect(screen.getByRole('img', { name: new RegExp(`from the hub ${words}`) })).toBeTruthy()
+  })
+  test('every channel of several has its number on the arrow, apart from the others and from the boxes', () => {
+    const xs = [...draw(way(...Array.from({ length: 8 }, () => 'none' as const))).querySelectorAll('circle')].map((c) =>
+      Number(c.getAttribute('cx')),
+    )
+    expect(xs).toHaveLength(8)
+    for (const [i, x] of xs.entries()) {
+      expect(x).toBeGreaterThan(250 + 13)
+      expect(x).toBeLessThan(580 - 13)
+      if (i > 0) expect(x - (xs[i - 1] as number)).toBeGreaterThan(26)
+    }
   })
 })

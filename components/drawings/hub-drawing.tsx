@@ -4,10 +4,53 @@ export interface Way {
   state: 'stands' | 'stale' | 'failed' | 'none'
   /** When, and what was seen. */
   note: string
+  /** Of a unit with several channels, how each of them stands. */
+  channels: readonly { channel: number; state: Way['state'] }[]
 }
 
 const ink = { stands: 'var(--verdigris)', stale: 'var(--ochre-line)', failed: 'var(--oxide)', none: 'var(--rule)' }
 const word = { stands: 'stands', stale: 'stale', failed: 'failed', none: 'not tested' }
+
+/** "stands on all 4"; of several that differ, how many stand: "2 of 4 stand, 3 failed". */
+function standingWords({ state, channels }: Way): string {
+  if (channels.length < 2) return word[state]
+  if (channels.every((c) => c.state === state))
+    return state === 'none' ? word.none : `${word[state]} on all ${channels.length}`
+  const failed = channels.filter((c) => c.state === 'failed').map((c) => c.channel)
+  const stand = `${channels.filter((c) => c.state === 'stands').length} of ${channels.length} stand`
+  return failed.length > 0 ? `${stand}, ${failed.join(' and ')} failed` : stand
+}
+
+/** On its arrow every channel has its number. */
+function Channels({ channels, y }: { channels: Way['channels']; y: number }) {
+  const apart = Math.min(46, 240 / Math.max(1, channels.length - 1))
+  return channels.map(({ channel, state }, i) => {
+    const x = 415 + (i - (channels.length - 1) / 2) * apart
+    return (
+      <g key={channel}>
+        <circle
+          cx={x}
+          cy={y}
+          r="13"
+          fill={state === 'stands' || state === 'failed' ? ink[state] : 'var(--sheet)'}
+          stroke={state === 'none' ? 'var(--ink-3)' : ink[state]}
+          strokeWidth="3"
+          strokeDasharray={state === 'none' ? '3 4' : undefined}
+        />
+        <text
+          x={x}
+          y={y + 5}
+          textAnchor="middle"
+          fontSize="14"
+          fontWeight="800"
+          fill={state === 'stands' || state === 'failed' ? 'var(--sheet)' : 'var(--ink)'}
+        >
+          {channel}
+        </text>
+      </g>
+    )
+  })
+}
 
 function Arrow({ way, y, left }: { way: Way; y: number; left: boolean }) {
   const [from, to] = left ? [580, 250] : [250, 580]
@@ -32,9 +75,10 @@ function Arrow({ way, y, left }: { way: Way; y: number; left: boolean }) {
         fill={way.state === 'none' ? 'var(--ink-2)' : ink[way.state]}
         fontWeight="700"
       >
-        {word[way.state]}
+        {standingWords(way)}
       </text>
-      <text x="415" y={y + 28} textAnchor="middle" fontSize="14.5" fill="var(--ink-2)">
+      {way.channels.length > 1 && <Channels channels={way.channels} y={y} />}
+      <text x="415" y={y + 32} textAnchor="middle" fontSize="14.5" fill="var(--ink-2)">
         {way.note.length > 52 ? `${way.note.slice(0, 51)}…` : way.note}
       </text>
     </g>
@@ -141,7 +185,7 @@ export function HubDrawing({
       className="min-h-0 w-full flex-1"
       style={{ maxHeight: 450 }}
       role="img"
-      aria-label={`Between ${hub} and ${number} ${unit}: from the hub ${word[toUnit.state]}${toUnit.note ? `, ${toUnit.note}` : ''}; ${toHub ? `from the unit ${word[toHub.state]}${toHub.note ? `, ${toHub.note}` : ''}` : 'the unit has nothing to press'}. ${stations.map((s) => `${s.name}: ${s.state === 'none' ? 'not yet' : word[s.state]}`).join(', ')}`}
+      aria-label={`Between ${hub} and ${number} ${unit}: from the hub ${standingWords(toUnit)}${toUnit.note ? `, ${toUnit.note}` : ''}; ${toHub ? `from the unit ${standingWords(toHub)}${toHub.note ? `, ${toHub.note}` : ''}` : 'the unit has nothing to press'}. ${stations.map((s) => `${s.name}: ${s.state === 'none' ? 'not yet' : word[s.state]}`).join(', ')}`}
     >
       <Stations stations={stations} y={372} />
       <Box x={20} title={hub} note="hub" />

@@ -206,6 +206,11 @@ export function AddressPlan({ site, units }: { site: SitePlan; units: readonly S
     return { number: a.number, name: unit?.name ?? '', now: unit?.address || null, planned: a.ip }
   })
   const moves = placed.filter((u) => u.now !== u.planned).length
+  /** A finding of one unit begins with which. */
+  const named = (f: NetPlan['findings'][number]) => {
+    const unit = 'unit' in f ? units.find((u) => u.id === f.unit) : undefined
+    return unit ? { ...f, message: `${twoDigits(unit.number)} ${unit.name}: ${f.message}` } : f
+  }
   return (
     <main className="grid gap-4 px-4 py-3.5 sm:px-5">
       <p>
@@ -244,7 +249,7 @@ export function AddressPlan({ site, units }: { site: SitePlan; units: readonly S
             <p className="text-[0.93rem] text-ink-2">
               Grey: given out by the router. Blue rim: the range of a place. Dots: others. Ochre: to move there.
             </p>
-            {plan.findings.length > 0 && <Findings findings={plan.findings} label="What the plan says" />}
+            {plan.findings.length > 0 && <Findings findings={plan.findings.map(named)} label="What the plan says" />}
           </>
         )}
         {waiting.length > 0 && (

@@ -134,6 +134,7 @@ describe('the address plan', () => {
     expect(row(/Glue pot/).getByText('the range of its place')).toBeTruthy()
     expect(row(/Props heater/).getByText('keeps its own')).toBeTruthy()
     expect(screen.getByText('2 units, 1 to move')).toBeTruthy()
+    expect(screen.getByText(/^07 Glue pot: Its address lies in the pool/)).toBeTruthy()
     expect(screen.getByText(/Without a MAC nothing can be promised to 09/)).toBeTruthy()
     expect(global.fetch).not.toHaveBeenCalled()
   })

@@ -22,16 +22,14 @@ type Props = SurfaceProps<'hub'>
 /** All tests of a direction together, and whether they still stand: the first channel that does not speaks for it. */
 function wayOf(view: Props['view'], direction: HubTest['direction'], does: string): Way {
   const now = factsOfUnit(view)
-  const ways = testedChannels(view).map((channel): Way => {
+  const each = testedChannels(view).map((channel) => {
     const test = testOf(view, direction, channel)
-    if (!test) return { does, state: 'none', note: '' }
-    return {
-      does: channel === null ? does : `channel ${channel}: ${does}`,
-      state: !test.ok ? 'failed' : testStands(view, test, now) ? 'stands' : 'stale',
-      note: `${clockOf(test.at)}: ${test.seen}`,
-    }
+    const state: Way['state'] = !test ? 'none' : !test.ok ? 'failed' : testStands(view, test, now) ? 'stands' : 'stale'
+    const which = channel === null ? '' : `channel ${channel}, `
+    return { channel: channel ?? 1, state, note: test ? `${which}${clockOf(test.at)}: ${test.seen}` : '' }
   })
-  return ways.find((w) => w.state !== 'stands') ?? (ways[0] as Way)
+  const first = each.find((w) => w.state !== 'stands') ?? (each[0] as (typeof each)[number])
+  return { does, state: first.state, note: first.note, channels: each }
 }
 
 const stationNames: Record<HubState, string> = {
