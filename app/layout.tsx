@@ -1,5 +1,6 @@
 import type { Metadata, Viewport } from 'next'
 import '@/app/globals.css'
+import { FollowLinks } from '@/components/frame/follow-links'
 import { Queries } from '@/components/frame/query'
 import { TopBar } from '@/components/frame/top-bar'
 
@@ -22,6 +23,7 @@ export default function RootLayout({ children }: { children: React.ReactNode }) 
       </head>
       <body>
         <Queries>
+          <FollowLinks />
           <TopBar mark={process.env.DEMO === '1' ? 'Lantern Yard' : ''} />
           <div id="work" tabIndex={-1} className="outline-none">
             {children}

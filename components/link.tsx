@@ -1,7 +1,9 @@
-import NextLink from 'next/link'
-import type { ComponentProps } from 'react'
+import type { AnchorHTMLAttributes } from 'react'
 
-/** A link that loads its page when it is followed: every page is made anew from the database, so loading it ahead is work for nothing. */
-export default function Link(props: ComponentProps<typeof NextLink>) {
-  return <NextLink prefetch={false} {...props} />
+/**
+ * A link to another page of the app: an anchor like any other, which costs a list of hundreds nothing. Presses on it are followed
+ * without a page load by the one listener of the page (`follow-links.tsx`).
+ */
+export default function Link(props: AnchorHTMLAttributes<HTMLAnchorElement> & { href: string }) {
+  return <a {...props} />
 }

@@ -7,23 +7,6 @@ import { MacMatch } from './mac-match'
 import { RingLines } from './ring-lines'
 import { SubnetMap } from './subnet-map'
 
-jest.mock('next/link', () => ({
-  __esModule: true,
-  default: ({
-    children,
-    href,
-    prefetch: _,
-    ...rest
-  }: {
-    children: React.ReactNode
-    href: string
-    prefetch?: boolean
-  }) => (
-    <a href={href} {...rest}>
-      {children}
-    </a>
-  ),
-}))
 afterEach(cleanup)
 
 const now = Date.parse('2026-05-12T12:00:00Z')

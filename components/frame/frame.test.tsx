@@ -17,12 +17,6 @@ import { useUnitActions } from './use-unit-actions'
 
 const push = jest.fn()
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push, refresh: jest.fn() }) }))
-jest.mock('next/link', () => ({
-  __esModule: true,
-  default: ({ children, prefetch: _, ...rest }: { children: ReactNode; prefetch?: boolean }) => (
-    <a {...rest}>{children}</a>
-  ),
-}))
 afterEach(cleanup)
 
 /** A unit of no known board; what is done rests on nothing that still holds. */

@@ -11,10 +11,6 @@ jest.mock('@/components/send', () => ({
 }))
 jest.mock('@/components/frame/use-refresh', () => ({ useRefresh: () => jest.fn() }))
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push: jest.fn(), refresh: jest.fn() }) }))
-jest.mock('next/link', () => ({
-  __esModule: true,
-  default: ({ children, href }: { children: React.ReactNode; href: string }) => <a href={href}>{children}</a>,
-}))
 class SilentLine {
   addEventListener() {}
   close() {}

@@ -3,10 +3,6 @@ import type { CampaignUnit, HowItWent } from '@fresh-coat/core/fleet/campaign'
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { UpdateUnit } from './update-unit'
 
-jest.mock('next/link', () => ({
-  __esModule: true,
-  default: ({ children, href }: { children: React.ReactNode; href: string }) => <a href={href}>{children}</a>,
-}))
 afterEach(cleanup)
 const lamp: CampaignUnit = {
   id: 'u7',

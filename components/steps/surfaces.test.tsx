@@ -9,7 +9,7 @@ import { type StepId, stepIds } from '@fresh-coat/core/unit/way'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import fc from 'fast-check'
-import { type ComponentType, type ReactNode, useState } from 'react'
+import { type ComponentType, useState } from 'react'
 import type { RecordHandle } from '@/components/frame/use-record'
 import { ArriveSurface } from './arrive/surface'
 import { BackupSurface } from './backup/surface'
@@ -49,10 +49,6 @@ class SilentWorker {
 }
 Object.defineProperty(globalThis, 'Worker', { value: SilentWorker, configurable: true })
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push: jest.fn(), refresh: jest.fn() }) }))
-jest.mock('next/link', () => ({
-  __esModule: true,
-  default: ({ children, href }: { children: ReactNode; href: string }) => <a href={href}>{children}</a>,
-}))
 // A chart measures its page, which is none here; what it draws is held by core's tests and by pictures.
 // Words and drawers open at once, so that what is in them is pressed and typed into as well.
 jest.mock('next/dynamic', () => ({

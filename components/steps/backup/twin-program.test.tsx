@@ -2,13 +2,8 @@
 import type { TwinBackup } from '@fresh-coat/core/steps/backup/facts'
 import { dump, unit } from '@fresh-coat/core/testing/a-unit'
 import { act, cleanup, render, screen } from '@testing-library/react'
-import type { ReactNode } from 'react'
 import { TwinProgram } from './twin-program'
 
-jest.mock('next/link', () => ({
-  __esModule: true,
-  default: ({ children, href }: { children: ReactNode; href: string }) => <a href={href}>{children}</a>,
-}))
 jest.mock('next/navigation', () => ({ useRouter: () => ({}) }))
 jest.mock('@/components/files/analyse-dump', () => ({ analyseDump: jest.fn(), prepareAnalysis: () => {} }))
 afterEach(cleanup)

@@ -8,10 +8,6 @@ import type { SurfaceProps } from '@/components/steps/context'
 import { BridgeRadio, LocalControl } from './other-ends'
 import { nextTest, OtherLinks, TestCard, Tests } from './tests'
 
-jest.mock('next/link', () => ({
-  __esModule: true,
-  default: ({ children, href }: { children: React.ReactNode; href: string }) => <a href={href}>{children}</a>,
-}))
 afterEach(cleanup)
 
 type Props = SurfaceProps<'hub'>

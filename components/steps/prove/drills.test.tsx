@@ -6,10 +6,6 @@ import { useState } from 'react'
 import type { SurfaceProps } from '@/components/steps/context'
 import { Drills, PowerCutPredicted } from './drills'
 
-jest.mock('next/link', () => ({
-  __esModule: true,
-  default: ({ children, href }: { children: React.ReactNode; href: string }) => <a href={href}>{children}</a>,
-}))
 class SilentLine {
   addEventListener() {}
   close() {}
