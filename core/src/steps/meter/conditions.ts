@@ -34,14 +34,14 @@ export const conditions = (view: UnitView): Condition[] => {
   ]
 }
 
-/** Asked of a calibration that goes on while an older one still holds: what lies on the bench is saved first. */
+/** Asked of a calibration that was begun anew while an older one still holds: what lies on the bench is saved first. */
 export const asked = (view: UnitView): Condition[] => {
   const { data } = view.records.meter
   const begun = !data.noMeter && view.calibrations.length > 0 && data.points.length > 0
-  return begun
+  return begun && savedFrom(view, data) === null
     ? [
         must(
-          savedFrom(view, data) !== null,
+          false,
           'What was taken is saved.',
           'What was taken since the last calibration is not saved.',
           'Finish it and save it, or undo it.',
