@@ -77,7 +77,7 @@ const at = process.env.FRESH_COAT_URL ?? base
 const browser = await openBrowser()
 try {
   console.log(
-    '\nfirst visit of a step (scripts as they come, gzip: named by the page, until its controls hear, with all that follows), and work in the page for a key',
+    '\nfirst visit of a step (scripts as they come, gzip: named by the page, asked for until its controls hear, with all that is fetched ahead), and work in the page for a key',
   )
   for (const step of stepIds) {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
@@ -102,6 +102,8 @@ try {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
   const page = await context.newPage()
   await page.goto(`${at}/units/13/arrive`, { waitUntil: 'networkidle' })
+  // What is fetched ahead for later presses is no answer to typing.
+  await page.waitForTimeout(8000)
   await page.getByRole('button', { name: 'Seller and lot: change' }).click()
   const field = page.getByLabel('Seller', { exact: true })
   const bytes = await transferred(page, async () => {
