@@ -1,4 +1,5 @@
 'use client'
+import { dayWords } from '@fresh-coat/core/edge/day'
 import { type Evening, type Piece, tonight, usualMinutes } from '@fresh-coat/core/fleet/time-at-hand'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
 import { type StepId, stepOf } from '@fresh-coat/core/unit/way'
@@ -47,7 +48,8 @@ function WaitingList({ units, due }: { units: readonly Unit[]; due: readonly Uni
       ))}
       {due.slice(0, 3).map((u) => (
         <Row key={`${u.id}-due`} number={u.number} href={`/units/${u.number}/${dueStep(u.dueWhat)}`}>
-          {u.dueWhat} falls due {u.due}. <span className="text-ink-2">{usualMinutes[dueStep(u.dueWhat)]} min.</span>
+          {u.dueWhat} falls due {dayWords(u.due ?? '')}.{' '}
+          <span className="text-ink-2">{usualMinutes[dueStep(u.dueWhat)]} min.</span>
         </Row>
       ))}
     </ul>
