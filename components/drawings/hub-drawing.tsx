@@ -55,6 +55,8 @@ function Channels({ channels, y }: { channels: Way['channels']; y: number }) {
 function Arrow({ way, y, left }: { way: Way; y: number; left: boolean }) {
   const [from, to] = left ? [580, 250] : [250, 580]
   const tip = left ? 1 : -1
+  // Numbers on the arrow want room above it.
+  const up = way.channels.length > 1 ? 11 : 0
   return (
     <g>
       <path
@@ -64,12 +66,12 @@ function Arrow({ way, y, left }: { way: Way; y: number; left: boolean }) {
         strokeWidth="5"
         strokeDasharray={way.state === 'none' ? '4 9' : undefined}
       />
-      <text x="415" y={y - 34} textAnchor="middle" fontSize="17" fontWeight="700" fill="var(--ink)">
+      <text x="415" y={y - 34 - up} textAnchor="middle" fontSize="17" fontWeight="700" fill="var(--ink)">
         {way.does}
       </text>
       <text
         x="415"
-        y={y - 13}
+        y={y - 13 - up}
         textAnchor="middle"
         fontSize="15"
         fill={way.state === 'none' ? 'var(--ink-2)' : ink[way.state]}
