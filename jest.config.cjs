@@ -14,6 +14,8 @@ const ours = ['/node_modules/(?!(@noble|fflate|aedes|@fresh-coat)/)']
 
 /** core is pure; server runs against a real PostgreSQL that bin/test (or DATABASE_URL) provides; components in a page that is none. */
 module.exports = {
+  // How long something takes is no matter of tests: on a busy machine a page that is none takes its time. Jest heeds this here alone.
+  testTimeout: 30_000,
   projects: [
     {
       displayName: 'core',
@@ -37,7 +39,6 @@ module.exports = {
       transform: { '^.+\\.(t|j)sx?$': swc(true) },
       transformIgnorePatterns: ours,
       moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1' },
-      testTimeout: 30000,
     },
     {
       displayName: 'components',

@@ -47,6 +47,15 @@ export function refusalOf(sent: Sent): Refusal | null {
   }
 }
 
+/** What the server answers at an address that only tells. @throws with words for a page, where it tells nothing or is away */
+export async function ask<T>(path: string): Promise<T> {
+  const answer = await fetch(path)
+    .then((response) => response.json() as Promise<{ value?: T; error?: { message: string } }>)
+    .catch(() => null)
+  if (answer?.value === undefined) throw new Error(answer?.error?.message ?? 'The server does not answer.')
+  return answer.value
+}
+
 export interface SendOptions {
   /** "UNIT.STEP" on screen: the answer tells what changed of it. */
   onScreen?: string

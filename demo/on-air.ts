@@ -1,4 +1,5 @@
 import { installedOf } from '@fresh-coat/core/steps/watch/installed'
+import { channelsOrOne } from '@fresh-coat/core/unit/on-air'
 import { sql } from 'drizzle-orm'
 import type { Db } from '../server/db/client'
 import { bundleById } from '../server/units/bundle'
@@ -26,12 +27,11 @@ export async function standInUnits(db: Db): Promise<VirtualUnit[]> {
     if (!bundle) continue
     const view = unitView(bundle, new Date())
     const { load, loadWatts } = view.records.arrive.data
-    const channels = view.records.behaviour.data.channels.map((c) => String(c.ch))
     units.push({
       topic,
       ip: address,
       firmware: installedOf(view)?.version ?? '1.0.0',
-      channels: channels.length > 0 ? channels : ['1'],
+      channels: channelsOrOne(view),
       watts: metering ? (loadWatts ?? loadOfKind[load ?? ''] ?? 40) : null,
       everyS: 20 + ((number * 7) % 23),
       rssi: -48 - ((number * 5) % 30),

@@ -9,8 +9,8 @@ const anchorOf = (target: EventTarget | null): Element | null =>
 /** Where a plain press on an anchor leads within the app; null where the browser goes by itself: elsewhere, into a file, a new window. */
 export function pathOf(anchor: Element, here: Location): string | null {
   const href = anchor.getAttribute('href')
-  const window = anchor.getAttribute('target')
-  if (href === null || anchor.hasAttribute('download') || (window !== null && window !== '_self')) return null
+  const target = anchor.getAttribute('target')
+  if (href === null || anchor.hasAttribute('download') || (target !== null && target !== '_self')) return null
   const to = new URL(href, here.href)
   if (to.origin !== here.origin || to.pathname.startsWith('/api/')) return null
   // A place on this very page is the browser's own.

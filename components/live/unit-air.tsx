@@ -6,19 +6,12 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useState } from 'react'
 import { HourBars } from '@/components/drawings/hour-bars'
 import { amount, buttonClass, clockOf, Tag } from '@/components/paint/paint'
-import { type Refusal, refusalOf, send } from '@/components/send'
+import { ask, type Refusal, refusalOf, send } from '@/components/send'
 import { SureFirst } from './sure-first'
 import { useAir, useNow } from './use-air'
-import { channelsOf, happened, numberOf, presenceWords, since } from './words'
+import { channelsOf, happened, numberOf, since, standingOf } from './words'
 
 /** One unit on the air: what it is now, switched by a press, what came back, what happened, its day and its month. */
-
-async function fetchUnit(number: number): Promise<UnitOnAirPage> {
-  const response = await fetch(`/api/live/${number}`)
-  const answer = (await response.json()) as { value?: UnitOnAirPage; error?: { message: string } }
-  if (!answer.value) throw new Error(answer.error?.message ?? 'The server does not answer.')
-  return answer.value
-}
 
 /** What is known of one unit, read anew whenever it speaks. */
 export function useUnitOnAir(number: number) {
@@ -31,7 +24,11 @@ export function useUnitOnAir(number: number) {
   )
   // Only this one: the page of units that begins right before it.
   const { line } = useAir({ rows: [], link: null }, number - 1, changed)
-  const query = useQuery({ queryKey: ['air', number], queryFn: () => fetchUnit(number), retry: 1 })
+  const query = useQuery({
+    queryKey: ['air', number],
+    queryFn: () => ask<UnitOnAirPage>(`/api/live/${number}`),
+    retry: 1,
+  })
   return { ...query, line }
 }
 
@@ -121,9 +118,7 @@ function Now({ page, now }: { page: UnitOnAirPage; now: number }) {
   return (
     <div className="grid gap-1">
       <p className="flex flex-wrap items-baseline gap-x-3">
-        <Tag severity={row.presence === 'online' && !row.flapping ? 'ok' : 'watch'}>
-          {row.flapping ? 'comes and goes' : presenceWords[row.presence]}
-        </Tag>
+        <Tag severity={row.presence === 'online' && !row.flapping ? 'ok' : 'watch'}>{standingOf(row)}</Tag>
         {P !== null && P !== undefined && <span className="font-title text-[1.9rem] font-bold">{amount(P)} W</span>}
         <span className="text-ink-2">
           {row.heardAt === null ? 'never heard, only told of' : `heard ${since(now - row.heardAt)} ago`}

@@ -40,6 +40,10 @@ export const presenceWords: Record<Presence, string> = {
   unknown: 'not known',
 }
 
+/** "silent", "comes and goes": how it is with a unit's presence. */
+export const standingOf = ({ flapping, presence }: { flapping: boolean; presence: Presence }): string =>
+  flapping ? 'comes and goes' : presenceWords[presence]
+
 export function happened({ kind, field, value, was }: Happening): string {
   const channel = field?.split('/')[1]
   switch (kind) {

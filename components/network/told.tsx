@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { Fold } from '@/components/forms/fold'
 import Link from '@/components/link'
 import { twoDigits } from '@/components/paint/paint'
+import { ask } from '@/components/send'
 
 interface Told {
   number: number
@@ -39,13 +40,6 @@ function Visits({ title, units }: { title: string; units: readonly Told[] }) {
   )
 }
 
-async function fetchTold(): Promise<Told[]> {
-  const response = await fetch('/api/live/told')
-  const answer = (await response.json()) as { value?: Told[]; error?: { message: string } }
-  if (!answer.value) throw new Error(answer.error?.message ?? 'The server does not answer.')
-  return answer.value
-}
-
 /** Who knows which password: when one changes, these are visited before it does. */
 export function WhoWasTold({ counts }: { counts: { wifi: number; broker: number } }) {
   const [wanted, setWanted] = useState(false)
@@ -53,7 +47,7 @@ export function WhoWasTold({ counts }: { counts: { wifi: number; broker: number 
     data: units,
     error,
     refetch,
-  } = useQuery({ queryKey: ['told'], queryFn: fetchTold, enabled: wanted, retry: 1 })
+  } = useQuery({ queryKey: ['told'], queryFn: () => ask<Told[]>('/api/live/told'), enabled: wanted, retry: 1 })
   return (
     <Fold
       summary={`When a password changes: ${counts.wifi} units know the Wi-Fi’s, ${counts.broker} the broker’s`}

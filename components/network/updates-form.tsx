@@ -5,7 +5,8 @@ import { CommandForm } from '@/components/forms/command-form'
 import { NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import { Fold } from '@/components/forms/fold'
 import { Rows } from '@/components/forms/rows'
-import { buttonClass, twoDigits } from '@/components/paint/paint'
+import { twoDigits } from '@/components/paint/paint'
+import { PickUnit } from './pick-unit'
 
 /** How an update goes: which version, rings, hours, shows, units that are special. */
 
@@ -41,6 +42,8 @@ export const freshPolicy = (firmware: string): CampaignPolicy => ({
 
 const weekdays = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const
 
+const numbersIn = (text: string): string[] => text.split(/[\s,;]+/).filter(Boolean)
+
 /** Numbers of units that are updated before this one; what is no number of the list is said. */
 function AfterField({
   units,
@@ -55,9 +58,9 @@ function AfterField({
 }) {
   const numbers = after.flatMap((id) => units.find((u) => u.id === id)?.number ?? []).map(twoDigits)
   const [text, setText] = useState(numbers.join(', '))
-  const read = text.split(/[\s,;]+/).filter(Boolean)
-  const found = read.map((t) => units.find((u) => u.number === Number(t) && u.id !== own))
-  const unknown = read.filter((_, i) => !found[i])
+  const read = numbersIn(text)
+  const unitOf = (number: string) => units.find((u) => u.number === Number(number) && u.id !== own)
+  const unknown = read.filter((number) => !unitOf(number))
   return (
     <TextField
       label="Only after"
@@ -67,10 +70,7 @@ function AfterField({
       placeholder="21, 40"
       onChange={(to) => {
         setText(to)
-        const ids = to
-          .split(/[\s,;]+/)
-          .flatMap((t) => units.find((u) => u.number === Number(t) && u.id !== own)?.id ?? [])
-        onChange([...new Set(ids)].slice(0, 20))
+        onChange([...new Set(numbersIn(to).flatMap((number) => unitOf(number)?.id ?? []))].slice(0, 20))
       }}
       hint={unknown.length > 0 && <span className="text-ochre">Not in this update: {unknown.join(', ')}</span>}
     />
@@ -274,29 +274,15 @@ function SpecialUnit({ v, set, u, units }: Parts & { u: CampaignUnit; units: rea
 /** Units that somebody said something of, and bridges; any other one is asked for by its number. */
 function Special({ v, set, units }: Parts & { units: readonly CampaignUnit[] }) {
   const [asked, setAsked] = useState<readonly string[]>([])
-  const [number, setNumber] = useState<number | null>(null)
   const shown = units.filter((u) => v.units[u.id] || u.bridge || asked.includes(u.id))
-  const found = units.find((u) => u.number === number)
-  const told = number === null || found ? '' : 'No unit of this update has it.'
   return (
     <Fold summary={shown.length === 0 ? 'Units that are special' : `Units that are special: ${shown.length}`}>
       {shown.map((u) => (
         <SpecialUnit key={u.id} v={v} set={set} u={u} units={units} />
       ))}
-      <div className="flex flex-wrap items-end gap-3">
-        <NumberField label="Number of a unit" whole min={1} value={number} onChange={setNumber} hint={told} />
-        <button
-          type="button"
-          className={buttonClass()}
-          disabled={!found}
-          onClick={() => {
-            if (found) setAsked([...asked, found.id])
-            setNumber(null)
-          }}
-        >
-          It is special
-        </button>
-      </div>
+      <PickUnit label="Number of a unit" units={units} pick={(u) => setAsked([...asked, u.id])}>
+        It is special
+      </PickUnit>
     </Fold>
   )
 }

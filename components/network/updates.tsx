@@ -6,12 +6,12 @@ import { useCallback, useMemo, useRef, useState } from 'react'
 import { ReleaseRates } from '@/components/drawings/release-rates'
 import { type RingLine, RingLines } from '@/components/drawings/ring-lines'
 import { CommandButton } from '@/components/forms/command-button'
-import { NumberField } from '@/components/forms/fields'
 import { useRefresh } from '@/components/frame/use-refresh'
 import Link from '@/components/link'
 import { useAir, useNow } from '@/components/live/use-air'
 import { buttonClass, Notice, Tag, twoDigits } from '@/components/paint/paint'
 import { Scrolls } from '@/components/tables/scrolls'
+import { PickUnit } from './pick-unit'
 import { RingCalendar } from './ring-calendar'
 import { UpdateUnit } from './update-unit'
 import { freshPolicy, PolicyForm } from './updates-form'
@@ -91,13 +91,9 @@ function UnitsOfUpdate({
         ))}
       </ul>
       {all.length > mostNamed && (
-        <NumberField
-          label={`Another of the ${all.length}, by its number`}
-          whole
-          min={1}
-          value={chosen}
-          onChange={(n) => n !== null && all.some((u) => u.number === n) && choose(n)}
-        />
+        <PickUnit label={`Another of the ${all.length}, by its number`} units={all} pick={(u) => choose(u.number)}>
+          Show it
+        </PickUnit>
       )}
     </div>
   )

@@ -15,6 +15,7 @@ import { OffsetField } from '@/components/forms/fields'
 import { Card } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { buttonClass, Tag } from '@/components/paint/paint'
+import { ask } from '@/components/send'
 import type { SurfaceProps } from '@/components/steps/context'
 
 /** Several files that go in together: drawn on the chip, judged as one, and made one file before they go in. */
@@ -43,12 +44,9 @@ export function placed(parts: readonly KeptPart[], view: Props['view']): SetFile
   }))
 }
 
-async function fetchJudgement(number: number, set: readonly SetFile[]): Promise<ImageSet> {
+function fetchJudgement(number: number, set: readonly SetFile[]): Promise<ImageSet> {
   const query = new URLSearchParams(set.map((p) => ['part', `${p.fileId}@${p.offset}`]))
-  const response = await fetch(`/api/units/${number}/set?${query}`)
-  const answer = (await response.json()) as { value?: ImageSet; error?: { message: string } }
-  if (!answer.value) throw new Error(answer.error?.message ?? 'The server does not answer.')
-  return answer.value
+  return ask(`/api/units/${number}/set?${query}`)
 }
 
 /** The judgement of the set as it stands; null while a place is missing or it has not come. */

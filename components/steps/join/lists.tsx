@@ -2,6 +2,7 @@ import { type Columns, cellsOf, guessColumns } from '@fresh-coat/core/network/co
 import { useMemo, useState } from 'react'
 import { AreaField } from '@/components/forms/fields'
 import { buttonClass } from '@/components/paint/paint'
+import { ask } from '@/components/send'
 import type { SurfaceProps } from '@/components/steps/context'
 
 type Record_ = SurfaceProps<'join'>['record']
@@ -33,12 +34,6 @@ function FromFile({ name, take }: { name: string; take: (text: string) => void }
   )
 }
 
-async function heardList(): Promise<string> {
-  const response = await fetch('/api/live/heard')
-  if (!response.ok) return ''
-  return ((await response.json()) as { value: string }).value
-}
-
 export function ListFields({ record: { data, patch }, listening }: { record: Record_; listening: boolean }) {
   const [said, setSaid] = useState('')
   const drop = (field: 'before' | 'after') => ({
@@ -68,10 +63,13 @@ export function ListFields({ record: { data, patch }, listening }: { record: Rec
               type="button"
               className="text-[0.93rem] text-ink-2 underline underline-offset-4"
               onClick={() =>
-                void heardList().then((text) => {
-                  if (text) patch({ after: text })
-                  else setSaid('Nobody who speaks on the air has said an address yet.')
-                })
+                void ask<string>('/api/live/heard').then(
+                  (text) => {
+                    if (text) patch({ after: text })
+                    setSaid(text ? '' : 'Nobody who speaks on the air has said an address yet.')
+                  },
+                  (why: Error) => setSaid(why.message),
+                )
               }
             >
               or who speaks on the air

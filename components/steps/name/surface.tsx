@@ -1,7 +1,7 @@
 'use client'
 import { leafWords } from '@fresh-coat/core/topics/leaves'
 import { slugOf } from '@fresh-coat/core/topics/slug'
-import { channelsOnAir, metersOnAir } from '@fresh-coat/core/unit/thing-of-unit'
+import { channelsOnAir, metersOnAir } from '@fresh-coat/core/unit/on-air'
 import { NameDrawing } from '@/components/drawings/name-drawing'
 import { TextField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'

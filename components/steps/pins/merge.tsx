@@ -8,6 +8,7 @@ import { useState } from 'react'
 import { type DrawnPin, ModuleDrawing } from '@/components/drawings/module-drawing'
 import { Tick } from '@/components/forms/fields'
 import { buttonClass, Tag } from '@/components/paint/paint'
+import { ask } from '@/components/send'
 import type { Editing } from './editing'
 import { fnWords } from './words'
 
@@ -15,13 +16,6 @@ interface BoardTemplate {
   id: string
   name: string
   template: PinTemplate
-}
-
-async function fetchTemplates(family: KnownFamily): Promise<BoardTemplate[]> {
-  const response = await fetch(`/api/boards/templates?family=${family}`)
-  const answer = (await response.json()) as { value?: BoardTemplate[]; error?: { message: string } }
-  if (!answer.value) throw new Error(answer.error?.message ?? 'The server does not answer.')
-  return answer.value
 }
 
 const fieldWords = { active: 'active', pull: 'pull', start: 'at the start' } as const
@@ -174,7 +168,7 @@ export function MergePins({
   const [otherId, setOtherId] = useState<string | null>(null)
   const { data, error, isPending } = useQuery({
     queryKey: ['board-templates', family],
-    queryFn: () => fetchTemplates(family),
+    queryFn: () => ask<BoardTemplate[]>(`/api/boards/templates?family=${family}`),
     retry: 1,
   })
   if (isPending) return <p className="text-ink-2">Looking for boards of {family}…</p>

@@ -2,19 +2,13 @@
 import { asAssumed, type NamedPin, offeredPins } from '@fresh-coat/core/pins/from-dump'
 import { useQuery } from '@tanstack/react-query'
 import { buttonClass, Tag } from '@/components/paint/paint'
+import { ask } from '@/components/send'
 import type { Editing } from './editing'
 import { fnWords } from './words'
 
 interface Named {
   name: string
   pins: NamedPin[]
-}
-
-async function fetchNamed(number: number): Promise<Named> {
-  const response = await fetch(`/api/units/${number}/named-pins`)
-  const answer = (await response.json()) as { value?: Named; error?: { message: string } }
-  if (!answer.value) throw new Error(answer.error?.message ?? 'The server does not answer.')
-  return answer.value
 }
 
 const place = (p: NamedPin) => `0x${p.offset.toString(16).toUpperCase()}`
@@ -51,7 +45,7 @@ export function NamedPins({
 }) {
   const { data, error, isPending } = useQuery({
     queryKey: ['named-pins', number],
-    queryFn: () => fetchNamed(number),
+    queryFn: () => ask<Named>(`/api/units/${number}/named-pins`),
     staleTime: 600_000,
     retry: 1,
   })

@@ -10,7 +10,7 @@ import { StepSheet } from '@/components/frame/sheet'
 import { StepLink } from '@/components/frame/step-link'
 import { UnitAir, useUnitOnAir } from '@/components/live/unit-air'
 import { useNow } from '@/components/live/use-air'
-import { numberOf, presenceWords, since, stateWords } from '@/components/live/words'
+import { numberOf, since, standingOf, stateWords } from '@/components/live/words'
 import { amount, buttonClass, Tag, twoDigits } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { InstalledFacts, NoteInstalled, Ran, UpdateFields, UpdatePath, useInstalled } from './updates'
@@ -94,14 +94,18 @@ function Now({ number }: { number: number }) {
   if (!data?.listening) return null
   if (!row) return <Count name="Now">not heard yet</Count>
   const watts = numberOf(row.fields, 'P')
-  const presence = row.flapping ? 'comes and goes' : row.presence === 'online' ? '' : presenceWords[row.presence]
-  const said = [presence, stateWords(row.fields).words, watts === null ? '' : `${amount(watts)} W`].filter(Boolean)
+  const there = row.presence === 'online' && !row.flapping
+  const said = [
+    there ? '' : standingOf(row),
+    stateWords(row.fields).words,
+    watts === null ? '' : `${amount(watts)} W`,
+  ].filter(Boolean)
   return (
     <Count
       name="Now"
       note={row.heardAt === null ? 'only told of, never heard' : `heard ${since(now - row.heardAt)} ago`}
     >
-      <span className={presence === '' ? '' : 'text-ochre'}>{said.join(', ') || 'on the air'}</span>
+      <span className={there ? '' : 'text-ochre'}>{said.join(', ') || 'on the air'}</span>
     </Count>
   )
 }

@@ -1,4 +1,4 @@
-import { channelsOnAir } from '@fresh-coat/core/unit/thing-of-unit'
+import { channelsOrOne } from '@fresh-coat/core/unit/on-air'
 import { z } from 'zod'
 import { answerFault, refuse } from '@/server/db/answer'
 import { jsonBody } from '@/server/db/body'
@@ -41,12 +41,11 @@ export async function POST(request: Request) {
       else if (wish.data.act === 'press')
         await hub.order({ act: 'press', topic: view.topic, channel: wish.data.channel })
       else if (wish.data.act === 'appear') {
-        const channels = channelsOnAir(view)
         const ip = view.records.join.data.address.trim()
         await hub.order({
           act: 'appear',
           topic: view.topic,
-          channels: channels.length > 0 ? channels : ['1'],
+          channels: channelsOrOne(view),
           ...(z.ipv4().safeParse(ip).success ? { ip } : {}),
         })
       }
