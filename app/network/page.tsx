@@ -63,7 +63,11 @@ export default async function Network({ searchParams }: { searchParams: Promise<
             <Findings findings={foldAlike(net.findings)} label="Names that clash" />
           </div>
         )}
-        <UnitTable rows={net.rows.slice(0, rowsAPage)} />
+        {net.rows.length === 0 ? (
+          <p className="text-ink-2">Every unit stands here with its topic, once there is one.</p>
+        ) : (
+          <UnitTable rows={net.rows.slice(0, rowsAPage)} />
+        )}
         {net.rows.length > rowsAPage && (
           <Link href={`/network?after=${net.rows[rowsAPage - 1]?.number}`} className="underline underline-offset-4">
             The next {rowsAPage}

@@ -316,9 +316,16 @@ export function OnAir({
         <div className="sheet grid justify-items-start gap-2 p-4">
           <p className="font-semibold">The app does not listen yet.</p>
           <p className="text-ink-2">
-            {broker
-              ? `It would subscribe at ${broker} to the topics of your units, and to nothing else.`
-              : 'Name the broker of the site below; then the app can listen to it.'}
+            {broker ? (
+              `It would subscribe at ${broker} to the topics of your units, and to nothing else.`
+            ) : (
+              <>
+                <a href="#site" className="underline underline-offset-4">
+                  Name the broker of the site
+                </a>
+                , among what every unit is told; then the app can listen to it.
+              </>
+            )}
           </p>
           {broker && (
             // As it was set up before: who it is at the broker is typed once.
