@@ -1,6 +1,12 @@
 import type { Page } from '@playwright/test'
 import { card, expect, gate, inDrawer, newUnit, press, ready, saved, test } from './bench'
 
+/** Whatever is asked, taken and saved before: the card stands on one screen of a desk. */
+async function fits(page: Page): Promise<void> {
+  const { whole, seen } = await card(page).evaluate((c) => ({ whole: c.scrollHeight, seen: c.clientHeight }))
+  expect(whole).toBeLessThanOrEqual(seen + 1)
+}
+
 /** Answers what the bench asks until it says that it is enough, by keys alone; gives back what was asked. */
 async function calibrate(page: Page, unit: number, shows: number): Promise<string[]> {
   await page.goto(`/units/${unit}/meter`)
@@ -15,6 +21,7 @@ async function calibrate(page: Page, unit: number, shows: number): Promise<strin
     const heading = (await card(page).getByRole('heading', { level: 2 }).first().textContent()) ?? ''
     if (/^That is enough|Everything for this step/.test(heading)) break
     seen.push(heading)
+    await fits(page)
     if (/Relay off/.test(heading)) {
       await card(page).getByLabel('It shows').focus()
       await page.keyboard.type('0.1')
@@ -50,6 +57,7 @@ test('a plug is calibrated by keys alone, in the order that is asked', async ({ 
   })
   await page.getByRole('button', { name: 'Save this calibration' }).first().click()
   await saved(page)
+  await fits(page)
   // What was counted before it is rescaled by it; what comes after stays.
   await inDrawer(page, 'Energy and stand-by', async (inside) => {
     await inside.getByLabel(/^Its counter/).fill('2026-01-01 0\n2026-02-01 100')

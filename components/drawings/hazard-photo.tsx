@@ -16,9 +16,14 @@ export function HazardPhoto({ view, wordsOnly = false }: { view: UnitView; words
   return (
     <figure className="grid gap-2">
       {photo && (
-        <div className="relative max-w-full overflow-hidden rounded-[8px] border border-ink">
+        // An upright photo of a telephone is no taller than a wide one: the confirmation stands under it.
+        <div className="relative w-fit max-w-full justify-self-center overflow-hidden rounded-[8px] border border-ink">
           {/* biome-ignore lint/performance/noImgElement: served from our own store, shown as it is */}
-          <img src={`/api/files/${photo.id}?view`} alt={`Where it is: ${words}`} className="block w-full" />
+          <img
+            src={`/api/files/${photo.id}?view`}
+            alt={`Where it is: ${words}`}
+            className="block max-h-56 max-w-full"
+          />
           {marks
             .filter((m) => m.fileId === photo.id)
             .map((m) => (

@@ -114,29 +114,53 @@ export function TakePoint({
   )
 }
 
+const offsetWords = (offset: number, unit: string) =>
+  ` ${offset < 0 ? '−' : '+'} ${Math.abs(offset).toFixed(3)} ${unit}`
+
 /** The factor as it stands, and the way to keep it. */
-export function Result({ fit, unit, save }: { fit: MeterFit; unit: string; save: (() => void) | null }) {
-  const offset =
-    fit.model === 'gainOffset' ? ` ${fit.offset < 0 ? '−' : '+'} ${Math.abs(fit.offset).toFixed(3)} ${unit}` : ''
+export function Result({
+  fit,
+  unit,
+  save,
+  below = false,
+}: {
+  fit: MeterFit
+  unit: string
+  save: (() => void) | null
+  /** It stands under the next point, and leaves the room to it. */
+  below?: boolean
+}) {
   return (
-    <div className="grid gap-2 border-t border-rule pt-2.5" aria-live="polite">
-      <p>
+    <div
+      className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 gap-y-2 border-t border-rule pt-2.5"
+      aria-live="polite"
+    >
+      <p className={below ? '' : 'col-span-2'}>
         <span className="text-ink-2">True is shown times</span>
-        <span className="block font-title text-[1.9rem] leading-tight font-bold">
+        <span className={`block font-title leading-tight font-bold ${below ? 'text-[1.4rem]' : 'text-[1.9rem]'}`}>
           {fit.gain.toFixed(5)}
-          {offset}
-        </span>
-        <span className="text-[0.9rem] text-ink-2">
-          {fit.model === 'gain' ? 'gain' : 'gain and offset'}: {whyWords[fit.why]}; least it can show:{' '}
-          {fit.minDetectable === null ? 'read zero three times to know' : `${fit.minDetectable.toPrecision(3)} ${unit}`}
+          {fit.model === 'gainOffset' && offsetWords(fit.offset, unit)}
         </span>
       </p>
-      {save && (
-        <button type="button" className={`${buttonClass('plain')} justify-self-start`} onClick={save}>
-          Save this calibration
-        </button>
-      )}
+      {save && below && <SaveIt save={save} />}
+      <p className="col-span-2 text-[0.9rem] text-ink-2">
+        {fit.model === 'gain' ? 'gain' : 'gain and offset'}: {whyWords[fit.why]}; least it can show:{' '}
+        {fit.minDetectable === null ? 'read zero three times to know' : `${fit.minDetectable.toPrecision(3)} ${unit}`}
+      </p>
+      {save && !below && <SaveIt save={save} large />}
     </div>
+  )
+}
+
+function SaveIt({ save, large = false }: { save: () => void; large?: boolean }) {
+  return (
+    <button
+      type="button"
+      className={`${buttonClass('plain')} ${large ? 'col-span-2 min-h-[3rem]' : ''}`}
+      onClick={save}
+    >
+      Save this calibration
+    </button>
   )
 }
 
@@ -176,6 +200,19 @@ export function Saved({ view, quantity }: { view: Props['view']; quantity: keyof
   )
 }
 
+/** The calibration that holds while another one is taken. */
+function HeldBefore({ view, quantity }: { view: Props['view']; quantity: keyof typeof units }) {
+  const last = newestCalibrations(view).find((c) => c.quantity === quantity)
+  if (!last) return null
+  return (
+    <p className="text-[0.9rem] text-ink-2">
+      Saved on {dayWords(last.at.slice(0, 10))}: <span className="pin">{last.gain.toFixed(5)}</span>
+      {last.model === 'gainOffset' && offsetWords(last.offset, units[quantity])}
+      {last.due === null ? '' : `, again ${dayWords(last.due)}`}
+    </p>
+  )
+}
+
 const askOf = (next: Next, unit: string): { ask: string; lead: string; how: string } => {
   const both = 'Warm for 5 minutes. Read both displays in the same moment.'
   const named = (load: { name: string; watts: number } | null, other: string) =>
@@ -202,7 +239,7 @@ const askOf = (next: Next, unit: string): { ask: string; lead: string; how: stri
         how: 'Some seconds between them.',
       }
     default:
-      return { ask: 'That is enough', lead: 'spread, verified, drift and zero', how: 'Save it, or take one more.' }
+      return { ask: 'That is enough', lead: 'spread, verified, drift and zero', how: 'Save it with the unit.' }
   }
 }
 
@@ -280,23 +317,34 @@ export function PointCard({ props, fit, next }: { props: Props; fit: MeterFit | 
     )
   return (
     <Card
-      lead={next.kind === 'zeros' ? said.lead : `Point ${data.points.length + 1}, ${said.lead}`}
+      lead={
+        next.kind === 'zeros' || next.kind === 'enough' ? said.lead : `Point ${data.points.length + 1}, ${said.lead}`
+      }
       ask={said.ask}
       how={said.how}
     >
       {next.kind === 'zeros' ? (
         <TakeZero view={view} record={record} unit={unit} />
       ) : (
-        <TakePoint
-          key={next.kind}
-          view={view}
-          record={record}
+        next.kind !== 'enough' && (
+          <TakePoint
+            key={next.kind}
+            view={view}
+            record={record}
+            unit={unit}
+            role={next.kind === 'verify' ? 'verify' : 'fit'}
+          />
+        )
+      )}
+      {fit && (
+        <Result
+          fit={fit}
           unit={unit}
-          role={next.kind === 'verify' ? 'verify' : 'fit'}
+          save={() => void act('save-calibration', { unitId: view.id })}
+          below={next.kind !== 'enough'}
         />
       )}
-      {fit && <Result fit={fit} unit={unit} save={() => void act('save-calibration', { unitId: view.id })} />}
-      <Saved view={view} quantity={data.quantity} />
+      <HeldBefore view={view} quantity={data.quantity} />
     </Card>
   )
 }

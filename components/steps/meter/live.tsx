@@ -50,13 +50,13 @@ export function LiveReading({
   return (
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[0.93rem]">
       <Tag severity={still ? 'ok' : 'watch'}>{still ? 'steady' : 'still moving'}</Tag>
-      <span>
+      <button type="button" className={`${buttonClass('quiet')} !min-h-0 !px-2 !py-0.5`} onClick={() => use(value)}>
+        Take {value}
+      </button>
+      <span className="w-full">
         On the air: <strong className="pin">{value}</strong> {unit}, {since(age)} ago
         {!still && missing > 0 ? `; ${missing} more to judge it` : ''}
       </span>
-      <button type="button" className={`${buttonClass('quiet')} !px-2`} onClick={() => use(value)}>
-        Take {value}
-      </button>
     </div>
   )
 }

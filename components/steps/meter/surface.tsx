@@ -116,7 +116,7 @@ export function MeterSurface(props: Props) {
   // A calibration that still holds does not end the one that is going on: its points are asked for until they are enough.
   const settled = savedAs !== null || (here?.ready === true && next.kind === 'enough')
   // Points of another day would stand beside readings of a unit that was told a factor since.
-  const addable = here?.ready && (!savedAs || savedAs.at.slice(0, 10) === view.today)
+  const addable = (here?.ready || next.kind === 'enough') && (!savedAs || savedAs.at.slice(0, 10) === view.today)
   return (
     <StepSheet
       title="Calibrate the meter"
