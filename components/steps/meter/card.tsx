@@ -200,13 +200,14 @@ export function Saved({ view, quantity }: { view: Props['view']; quantity: keyof
   )
 }
 
-/** The calibration that holds while another one is taken. */
-function HeldBefore({ view, quantity }: { view: Props['view']; quantity: keyof typeof units }) {
+/** The calibration that holds, in one line: beside the factor of what lies on the bench. */
+export function HeldBefore({ view, quantity }: { view: Props['view']; quantity: keyof typeof units }) {
   const last = newestCalibrations(view).find((c) => c.quantity === quantity)
   if (!last) return null
   return (
     <p className="text-[0.9rem] text-ink-2">
-      Saved on {dayWords(last.at.slice(0, 10))}: <span className="pin">{last.gain.toFixed(5)}</span>
+      Saved on {dayWords(last.at.slice(0, 10))}
+      {last.firmware ? `, on ${last.firmware}` : ''}: <span className="pin">{last.gain.toFixed(5)}</span>
       {last.model === 'gainOffset' && offsetWords(last.offset, units[quantity])}
       {last.due === null ? '' : `, again ${dayWords(last.due)}`}
     </p>

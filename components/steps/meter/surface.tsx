@@ -11,7 +11,7 @@ import { Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
 import { Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
-import { Again, ChosenPoint, PointCard, Result, Saved, TakePoint } from './card'
+import { Again, ChosenPoint, HeldBefore, PointCard, Result, Saved, TakePoint } from './card'
 import { Energy } from './energy'
 import { PastePairs, type Point, PointsTable, Zeros } from './points'
 import { Pulse } from './pulse'
@@ -144,8 +144,8 @@ export function MeterSurface(props: Props) {
                 save={savedAs ? null : () => void act('save-calibration', { unitId: view.id })}
               />
             )}
+            {fit ? <HeldBefore view={view} quantity={data.quantity} /> : <Saved view={view} quantity={data.quantity} />}
             {savedAs && <Again record={record} at={savedAs.at} />}
-            <Saved view={view} quantity={data.quantity} />
           </Standing>
         ) : point ? (
           <ChosenPoint record={record} point={point} done={() => setChosen(null)} unit={unit} />
