@@ -3,6 +3,7 @@ import '@/app/globals.css'
 import { FollowLinks } from '@/components/frame/follow-links'
 import { Queries } from '@/components/frame/query'
 import { TopBar } from '@/components/frame/top-bar'
+import { TypedBefore } from '@/components/frame/typed-before'
 
 export const metadata: Metadata = {
   title: { default: 'Fresh Coat', template: '%s · Fresh Coat' },
@@ -28,6 +29,7 @@ export default function RootLayout({ children }: { children: React.ReactNode }) 
           <div id="work" tabIndex={-1} className="outline-none">
             {children}
           </div>
+          <TypedBefore />
         </Queries>
       </body>
     </html>

@@ -104,6 +104,18 @@ test('a taken number is refused, and what was typed stays', async ({ page }) => 
   await expect(page.getByLabel('What you call it for now')).toHaveValue('A second seventeen')
 })
 
+test('what is typed before the scripts of a page have come counts once they are there', async ({ page }) => {
+  await page.route(/_next\/static\/chunks/, async (route) => {
+    await new Promise((done) => setTimeout(done, 2000))
+    await route.continue()
+  })
+  await page.goto('/units/new', { waitUntil: 'commit' })
+  await page.getByLabel('Number on its case').fill('17')
+  await page.getByLabel('What you call it for now').fill('A second seventeen')
+  await page.getByRole('button', { name: 'It has arrived' }).click()
+  await expect(page.getByText('Number 17 is on another case: Footlight plug, stage left.').first()).toBeVisible()
+})
+
 test('files that are no good: said in words, nothing stored', async ({ page }) => {
   await page.goto('/units/13/backup')
   await ready(page)

@@ -183,14 +183,14 @@ function RuleForm({ rule, put, remove }: { rule: Rule; put: (r: Rule) => void; r
           mono
           value={sample.topic}
           maxLength={200}
-          onChange={(topic) => setSample({ ...sample, topic })}
+          onChange={(topic) => setSample((now) => ({ ...now, topic }))}
         />
         <AreaField
           label="and what came there"
           rows={1}
           value={sample.payload}
           maxLength={4000}
-          onChange={(payload) => setSample({ ...sample, payload })}
+          onChange={(payload) => setSample((now) => ({ ...now, payload }))}
         />
       </div>
       <Tried rule={rule} {...sample} />

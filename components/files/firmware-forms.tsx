@@ -241,20 +241,20 @@ export function FirmwareForm({
               mono
               value={draft.version}
               maxLength={40}
-              onChange={(version) => setDraft({ ...draft, version })}
+              onChange={(version) => setDraft((now) => ({ ...now, version }))}
             />
             <TextField
               label="Build"
               mono
               value={draft.build}
               maxLength={60}
-              onChange={(build) => setDraft({ ...draft, build })}
+              onChange={(build) => setDraft((now) => ({ ...now, build }))}
             />
             <SelectField
               label="Family"
               value={draft.family}
               options={families.map((f) => ({ value: f, label: f }))}
-              onChange={(family) => family && setDraft({ ...draft, family })}
+              onChange={(family) => family && setDraft((now) => ({ ...now, family }))}
             />
             <NumberField
               label="Bytes"
@@ -262,7 +262,7 @@ export function FirmwareForm({
               max={16777216}
               whole
               value={draft.bytes || null}
-              onChange={(bytes) => setDraft({ ...draft, bytes: bytes ?? 0 })}
+              onChange={(bytes) => setDraft((now) => ({ ...now, bytes: bytes ?? 0 }))}
             />
             <NumberField
               label="Bytes packed, if it may be"
@@ -270,44 +270,44 @@ export function FirmwareForm({
               max={16777216}
               whole
               value={draft.gzBytes}
-              onChange={(gzBytes) => setDraft({ ...draft, gzBytes })}
+              onChange={(gzBytes) => setDraft((now) => ({ ...now, gzBytes }))}
             />
             <TextField
               label="Oldest version to come from"
               mono
               value={draft.minFrom ?? ''}
               maxLength={40}
-              onChange={(minFrom) => setDraft({ ...draft, minFrom: minFrom.trim() === '' ? null : minFrom })}
+              onChange={(minFrom) => setDraft((now) => ({ ...now, minFrom: minFrom.trim() === '' ? null : minFrom }))}
             />
             <TextField
               label="Oldest main firmware (radio only)"
               mono
               value={draft.minHost ?? ''}
               maxLength={40}
-              onChange={(minHost) => setDraft({ ...draft, minHost: minHost.trim() === '' ? null : minHost })}
+              onChange={(minHost) => setDraft((now) => ({ ...now, minHost: minHost.trim() === '' ? null : minHost }))}
             />
             <TextField
               label="Layout it needs, if a certain one"
               mono
               value={draft.layout ?? ''}
               maxLength={60}
-              onChange={(layout) => setDraft({ ...draft, layout: layout.trim() === '' ? null : layout })}
+              onChange={(layout) => setDraft((now) => ({ ...now, layout: layout.trim() === '' ? null : layout }))}
             />
             <TextField
               label="Note"
               value={draft.note}
               maxLength={500}
-              onChange={(note) => setDraft({ ...draft, note })}
+              onChange={(note) => setDraft((now) => ({ ...now, note }))}
             />
             <Tick
               label="A stop: never jump over it"
               checked={draft.stop}
-              onChange={(stop) => setDraft({ ...draft, stop })}
+              onChange={(stop) => setDraft((now) => ({ ...now, stop }))}
             />
             <Tick
               label="Takes packed uploads"
               checked={draft.acceptsGzip}
-              onChange={(acceptsGzip) => setDraft({ ...draft, acceptsGzip })}
+              onChange={(acceptsGzip) => setDraft((now) => ({ ...now, acceptsGzip }))}
             />
             <button
               type="button"

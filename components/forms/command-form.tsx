@@ -47,7 +47,8 @@ export function CommandForm<V extends Record<string, unknown>>({
         else refresh()
       }}
     >
-      {children(values, (change) => setValues({ ...values, ...change }))}
+      {/* What was typed before the page had come to life is told of all fields at once: each adds to the others. */}
+      {children(values, (change) => setValues((now) => ({ ...now, ...change })))}
       {error && (
         <Notice severity="error" title={error.message}>
           {error.kept} {error.next}

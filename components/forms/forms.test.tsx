@@ -172,6 +172,31 @@ describe('a short form', () => {
     await waitFor(() => expect(name().value).toBe(''))
     expect(screen.queryByText(/on another case/)).toBe(null)
   })
+  test('takes two fields at once: neither undoes the other', async () => {
+    show(
+      <CommandForm command="create-unit" empty={{ name: '', place: '' }} submit="It has arrived">
+        {(v, set) => (
+          <>
+            <TextField label="Name" value={v.name} onChange={(name) => set({ name })} />
+            <TextField label="Place" value={v.place} onChange={(place) => set({ place })} />
+            <button
+              type="button"
+              onClick={() => {
+                set({ name: 'Lamp' })
+                set({ place: 'Foyer' })
+              }}
+            >
+              Both
+            </button>
+          </>
+        )}
+      </CommandForm>,
+    )
+    // So the framework tells of what was typed before the page had come to life: of all fields, and then it draws.
+    fireEvent.click(screen.getByRole('button', { name: 'Both' }))
+    expect(name().value).toBe('Lamp')
+    expect((screen.getByLabelText('Place') as HTMLInputElement).value).toBe('Foyer')
+  })
   test('goes where it leads', async () => {
     answer(200, { ok: true, value: { number: 8 } })
     form((value) => `/units/${value.number}/arrive`)

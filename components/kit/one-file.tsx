@@ -59,11 +59,15 @@ function Out({ say }: { say: (said: Said | null) => void }) {
       <p className="text-ink-2">
         Records, photos, images, the ledger. Stock firmware and secrets stay here unless you ask for them.
       </p>
-      <Tick label="Secrets too" checked={wish.secrets} onChange={(secrets) => setWish({ ...wish, secrets })} />
+      <Tick
+        label="Secrets too"
+        checked={wish.secrets}
+        onChange={(secrets) => setWish((now) => ({ ...now, secrets }))}
+      />
       <Tick
         label="Stock firmware too: it may hold passwords"
         checked={wish.dumps}
-        onChange={(dumps) => setWish({ ...wish, dumps })}
+        onChange={(dumps) => setWish((now) => ({ ...now, dumps }))}
       />
       {sealed && (
         <TextField
@@ -71,7 +75,7 @@ function Out({ say }: { say: (said: Said | null) => void }) {
           masked
           value={wish.passphrase}
           maxLength={400}
-          onChange={(passphrase) => setWish({ ...wish, passphrase })}
+          onChange={(passphrase) => setWish((now) => ({ ...now, passphrase }))}
           hint="Eight signs or more. Without it nobody opens them again."
         />
       )}
