@@ -9,6 +9,7 @@ import Link from '@/components/link'
 import { database, inSnapshot } from '@/server/db/client'
 import { localDay } from '@/server/db/day'
 import { type BenchPage, benchPage } from '@/server/units/bench'
+import { standing } from '@/server/units/bundle'
 import { loadUnit } from '@/server/units/load'
 import { firstOpen } from '@/server/units/open'
 import { settleOverdue } from '@/server/units/settle'
@@ -23,6 +24,13 @@ const piecesOf = (bench: BenchPage): Piece[] => [
   ...bench.waiting.flatMap((u) => u.waiting.slice(0, 1).map((w) => ({ number: u.number, step: w.step, waits: true }))),
   ...bench.rack.filter((u) => !u.inService).map((u) => ({ number: u.number, step: u.next, waits: false })),
 ]
+
+const whatIsDue = ({ id, number, due, dueWhat }: Omit<BenchPage['due'][number], 'waiting'>) => ({
+  id,
+  number,
+  due,
+  dueWhat,
+})
 
 function RackTitle({ bench, by }: { bench: BenchPage; by: RackOrder }) {
   return (
@@ -59,10 +67,10 @@ export default async function Bench({ searchParams }: { searchParams: Promise<{ 
   const soon = new Date(now.getTime() + dueSoonDays * 86_400_000)
   const { bench, open } = await inSnapshot(db, async (tx) => {
     const page = await benchPage(tx, localDay(now), localDay(soon))
-    const view = page.inHand ? await loadUnit(tx, page.inHand.id, now) : null
+    const view = page.inHand ? await loadUnit(tx, page.inHand.id, now, standing) : null
     return { bench: page, open: view ? firstOpen(view) : '' }
   })
-  if (bench.count === 0) return <NothingYet />
+  if (bench.empty) return <NothingYet />
   const shownAtWork = bench.rack.filter((u) => !u.inService).length
   return (
     <div className="grid min-h-[calc(100dvh-52px)] lg:grid-cols-[minmax(0,1fr)_300px]">
@@ -72,9 +80,9 @@ export default async function Bench({ searchParams }: { searchParams: Promise<{ 
         <Rack units={bench.rack} by={by} more={bench.atWork - shownAtWork} />
       </main>
       <Waiting
-        units={bench.waiting}
+        units={bench.waiting.map(({ waiting, ...u }) => ({ ...whatIsDue(u), waiting: waiting.slice(0, 1) }))}
         count={bench.waitingCount}
-        due={bench.due}
+        due={bench.due.map((u) => ({ ...whatIsDue(u), waiting: [] }))}
         pieces={piecesOf(bench)}
         log={bench.log}
       />

@@ -19,14 +19,13 @@ import { addressed, networkPage, otherUnits } from './network/reads'
 import { benchPage } from './units/bench'
 import { unitFilterOf } from './units/filter'
 import {
-  filteredCount,
   freeNumber,
   meteredUnits,
   nextStepOf,
   places,
   stockCount,
   stockPage,
-  unitCount,
+  unitCounts,
   unitRows,
   unitSorts,
   usersOfImages,
@@ -113,7 +112,7 @@ describe('lists of units', () => {
     const first = await unitRows(db, {}, 0, 4)
     expect(first.map((u) => u.number)).toEqual([1, 2, 3, 7])
     expect((await unitRows(db, {}, 4, 4)).map((u) => u.number)).toEqual([12, 20])
-    expect([await unitCount(db), await freeNumber(db)]).toEqual([6, 21])
+    expect([await unitCounts(db, {}), await freeNumber(db)]).toEqual([{ all: 6, found: 6 }, 21])
   })
   test.each<[string, Parameters<typeof unitRows>[1], number[]]>([
     ['of a place', { place: 'attic' }, [2, 3]],
@@ -125,7 +124,7 @@ describe('lists of units', () => {
     ['of two filters at once', { place: 'stage', text: 'heater' }, [7]],
   ])('%s', async (_, filter, numbers) => {
     expect((await unitRows(db, filter, 0, 50)).map((u) => u.number)).toEqual(numbers)
-    expect(await filteredCount(db, filter)).toBe(numbers.length)
+    expect(await unitCounts(db, filter)).toEqual({ all: 6, found: numbers.length })
   })
   test('in every order, each unit once, and the same again from any place on', async () => {
     for (const sort of unitSorts) {
@@ -162,7 +161,7 @@ describe('lists of units', () => {
 describe('the bench', () => {
   test('what is in hand, the rack with its counts, what waits, what happened', async () => {
     const bench = await benchPage(db, '2026-11-27', '2026-12-11')
-    expect([bench.count, bench.inHand?.number, bench.waitingCount]).toEqual([6, 7, 1])
+    expect([bench.empty, bench.inHand?.number, bench.waitingCount]).toEqual([false, 7, 1])
     expect([bench.atWork, bench.inService, bench.wetAgain]).toEqual([6, 0, 0])
     // The furthest on hangs on top; the rest by number.
     expect(bench.rack.map((u) => u.number)).toHaveLength(6)

@@ -3,10 +3,11 @@ import { worstOf } from '@fresh-coat/core/edge/finding'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
 import type { Metadata } from 'next'
-import { FileStrip } from '@/components/drawings/file-strip'
+import { stripOf } from '@/components/drawings/file-strip'
 import { AddImage } from '@/components/files/add-image'
+import { ImagesToWrite, type ImageToWrite, KeptStock, type StockKept } from '@/components/files/image-rows'
 import Link from '@/components/link'
-import { CaseNumber, Empty, shortMoment, Tag, twoDigits } from '@/components/paint/paint'
+import { Empty, shortMoment } from '@/components/paint/paint'
 import { database, inSnapshot } from '@/server/db/client'
 import { type DumpRow, dumpsOf, images } from '@/server/files/reads'
 import { type StockRow, stockCount, stockPage, usersOfImages } from '@/server/units/lists'
@@ -14,82 +15,34 @@ import { type StockRow, stockCount, stockPage, usersOfImages } from '@/server/un
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Images' }
 
-const backupWords = {
-  verified: ['ok', 'verified'],
-  single: ['watch', 'read once'],
-  differ: ['error', 'reads differ'],
-  skipped: ['watch', 'skipped'],
-  none: ['watch', 'none'],
-} as const
-
-const rowClass =
-  'grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-5 gap-y-1 border-b border-rule-2 px-2 py-1.5 md:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_minmax(0,1.3fr)_6.6rem]'
-
-/** A file to write: its strip, what it is, what speaks against it, and where it went. */
-function ImageRow({ file, most, units }: { file: UnitFile; most: number; units: readonly number[] }) {
+/** Of a file to write what its row shows: the page brings a row once as data, not twice as what was drawn of it. */
+function toWriteOf(file: UnitFile, most: number, units: readonly number[]): ImageToWrite {
   const found = file.inspection as ImageInspection
   // Files of some families have no header: here, without a unit, that is no fault yet.
   const headless = found.kind === 'unknown' && found.findings.every((x) => x.code === 'unknown-format')
-  const worst = headless ? 'watch' : worstOf(found.findings)
-  return (
-    <li className={rowClass}>
-      <Link href={`/images/${file.id}`} className="truncate font-semibold underline underline-offset-4" dir="auto">
-        {file.name}
-      </Link>
-      <span className="max-md:order-3 max-md:col-span-2">
-        <FileStrip
-          bytes={file.bytes}
-          images={found.images}
-          runs={[]}
-          most={most}
-          label={`${found.images.reduce((n, i) => n + i.segments.length, 0)} segments`}
-        />
-      </span>
-      <span className="truncate max-md:order-4 max-md:col-span-2">
-        {found.family ?? 'no family'}, {found.kind.replaceAll('-', ' ')}, {sizeWords(file.bytes)}
-        {units.length > 0 && <span className="text-ink-2">; in {units.map(twoDigits).join(', ')}</span>}
-      </span>
-      <Tag severity={worst}>{headless ? 'no header' : undefined}</Tag>
-    </li>
-  )
+  return {
+    id: file.id,
+    name: file.name,
+    strip: stripOf({ bytes: file.bytes, images: found.images, runs: [], most }),
+    segments: found.images.reduce((n, i) => n + i.segments.length, 0),
+    words: `${found.family ?? 'no family'}, ${found.kind.replaceAll('-', ' ')}, ${sizeWords(file.bytes)}`,
+    units,
+    headless,
+    worst: headless ? 'watch' : worstOf(found.findings),
+  }
 }
 
-/** Stock firmware of a unit: the map of its chip as a strip, and both reads. */
-function StockItem({ unit, files, most }: { unit: StockRow; files: readonly DumpRow[]; most: number }) {
+function keptOf(unit: StockRow, files: readonly DumpRow[], most: number): StockKept {
   const newest = files.find((f) => f.read === 1) ?? files[0]
-  const [severity, words] = backupWords[unit.backup as keyof typeof backupWords] ?? backupWords.none
-  const reads = [...files].sort((a, b) => (a.read ?? 0) - (b.read ?? 0))
-  return (
-    <li className={rowClass}>
-      <Link href={`/units/${unit.number}/backup`} className="flex min-w-0 items-center gap-3">
-        <CaseNumber n={unit.number} size="small" />
-        <span className="truncate font-semibold" dir="auto">
-          {unit.name}
-        </span>
-      </Link>
-      <span className="max-md:order-3 max-md:col-span-2">
-        <FileStrip
-          bytes={newest?.bytes ?? 0}
-          images={[]}
-          runs={newest?.runs ?? []}
-          most={most}
-          label={`Map of the chip of unit ${unit.number}`}
-        />
-      </span>
-      <span className="truncate max-md:order-4 max-md:col-span-2">
-        {reads.map((f) => (
-          <Link key={f.id} href={`/images/${f.id}`} className="mr-3 underline underline-offset-4">
-            read {f.read}
-          </Link>
-        ))}
-        <span className="text-ink-2">
-          {sizeWords(newest?.bytes ?? 0)}, {newest?.secrets ?? 0} {newest?.secrets === 1 ? 'secret' : 'secrets'},{' '}
-          {shortMoment(newest?.createdAt ?? '')}
-        </span>
-      </span>
-      <Tag severity={severity}>{words}</Tag>
-    </li>
-  )
+  const secrets = newest?.secrets ?? 0
+  return {
+    number: unit.number,
+    name: unit.name,
+    backup: unit.backup,
+    strip: stripOf({ bytes: newest?.bytes ?? 0, images: [], runs: newest?.runs ?? [], most }),
+    reads: [...files].sort((a, b) => (a.read ?? 0) - (b.read ?? 0)).map(({ id, read }) => ({ id, read })),
+    words: `${sizeWords(newest?.bytes ?? 0)}, ${secrets} ${secrets === 1 ? 'secret' : 'secrets'}, ${shortMoment(newest?.createdAt ?? '')}`,
+  }
 }
 
 export default async function Images({ searchParams }: { searchParams: Promise<{ after?: string }> }) {
@@ -128,11 +81,7 @@ export default async function Images({ searchParams }: { searchParams: Promise<{
               </p>
             </Empty>
           ) : (
-            <ul className="sheet px-2 py-1">
-              {shop.images.map((f) => (
-                <ImageRow key={f.id} file={f} most={mostToWrite} units={shop.users.get(f.id) ?? []} />
-              ))}
-            </ul>
+            <ImagesToWrite files={shop.images.map((f) => toWriteOf(f, mostToWrite, shop.users.get(f.id) ?? []))} />
           )}
         </section>
         <section aria-labelledby="stock">
@@ -147,11 +96,15 @@ export default async function Images({ searchParams }: { searchParams: Promise<{
               <p>Two equal reads of a whole chip make a verified backup. They are dropped at a unit’s Back up step.</p>
             </Empty>
           ) : (
-            <ul className="sheet px-2 py-1">
-              {shop.stock.map((u) => (
-                <StockItem key={u.id} unit={u} files={shop.dumps.filter((f) => f.unitId === u.id)} most={mostRead} />
-              ))}
-            </ul>
+            <KeptStock
+              units={shop.stock.map((u) =>
+                keptOf(
+                  u,
+                  shop.dumps.filter((f) => f.unitId === u.id),
+                  mostRead,
+                ),
+              )}
+            />
           )}
           {shop.stock.length === 50 && (
             <Link href={`/images?after=${shop.stock.at(-1)?.number}`} className="underline underline-offset-4">

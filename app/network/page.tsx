@@ -98,7 +98,7 @@ export default async function Network({ searchParams }: { searchParams: Promise<
           <SiteForm key={JSON.stringify(net.site)} site={net.site} />
         </div>
         <div className="sheet p-4">
-          <WhoWasTold counts={net.told} />
+          <WhoWasTold />
         </div>
       </section>
     </main>

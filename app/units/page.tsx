@@ -6,8 +6,8 @@ import { listColumns } from '@/components/units/columns'
 import { UnitFilters, withWord } from '@/components/units/unit-filters'
 import { UnitList } from '@/components/units/unit-list'
 import { database, inSnapshot } from '@/server/db/client'
-import { type Query, rowsAtOnce, unitFilterOf } from '@/server/units/filter'
-import { filteredCount, places, type UnitSort, unitCount, unitRows } from '@/server/units/lists'
+import { type Query, rowsAtFirst, unitFilterOf } from '@/server/units/filter'
+import { places, type UnitSort, unitCounts, unitRows } from '@/server/units/lists'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Units' }
@@ -48,9 +48,8 @@ export default async function Units({ searchParams }: { searchParams: Promise<Qu
   const query = await searchParams
   const filter = unitFilterOf(query)
   const { all, found, rows, placeNames } = await inSnapshot(database(), async (tx) => ({
-    all: await unitCount(tx),
-    found: await filteredCount(tx, filter),
-    rows: await unitRows(tx, filter, 0, rowsAtOnce),
+    ...(await unitCounts(tx, filter)),
+    rows: await unitRows(tx, filter, 0, rowsAtFirst),
     placeNames: await places(tx),
   }))
   const words = new URLSearchParams(

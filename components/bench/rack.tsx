@@ -5,6 +5,7 @@ import { coats, type StepId, stepOf } from '@fresh-coat/core/unit/way'
 import Link from '@/components/link'
 import { coatPaint, twoDigits } from '@/components/paint/paint'
 import { Stripe } from '@/components/paint/stripe'
+import { useFirstScreen } from '@/components/tables/first-screen'
 import type { RackOrder } from './rack-orders'
 
 export interface RackUnit {
@@ -123,11 +124,16 @@ function RackHead() {
 const groupOf = (unit: RackUnit, by: RackOrder) =>
   by === 'place' ? unit.place || 'no place' : by === 'board' ? unit.board || 'board not named' : ''
 
+/** What a tall screen shows. */
+const rowsAtFirst = 32
+
 /** One painted stripe per unit at work, its number at the wet edge. */
 export function Rack({ units, by, more }: { units: readonly RackUnit[]; by: RackOrder; more: number }) {
   const groups = new Map<string, RackUnit[]>()
   for (const u of units) groups.set(groupOf(u, by), [...(groups.get(groupOf(u, by)) ?? []), u])
   const names = [...groups.keys()].sort()
+  const inOrder = names.flatMap((name) => groups.get(name) ?? [])
+  const drawn = new Set(inOrder.slice(0, useFirstScreen(inOrder.length, rowsAtFirst)))
   return (
     <div className="min-w-0">
       <RackHead />
@@ -138,11 +144,7 @@ export function Rack({ units, by, more }: { units: readonly RackUnit[]; by: Rack
               {name}
             </h3>
           )}
-          <ul>
-            {groups.get(name)?.map((u) => (
-              <RackRow key={u.id} unit={u} />
-            ))}
-          </ul>
+          <ul>{groups.get(name)?.map((u) => drawn.has(u) && <RackRow key={u.id} unit={u} />)}</ul>
         </section>
       ))}
       {more > 0 && (

@@ -1,4 +1,10 @@
 'use client'
+import { useId } from 'react'
+
+const [columns, rows] = [32, 8]
+/** Of an address. */
+const [w, h] = [30, 24]
+const [left, top] = [42, 2]
 
 /** The 256 addresses of a subnet as a grid of 32 to a row; ours carry their case number, reserved ones a solid rim. */
 export function AddressMap({
@@ -8,9 +14,7 @@ export function AddressMap({
   subnet: string
   units: readonly { ip: string; number: number; name: string; reserved: boolean }[]
 }) {
-  const columns = 32
-  const w = 30
-  const h = 24
+  const free = useId()
   const byLast = new Map<number, (typeof units)[number][]>()
   for (const u of units) {
     const last = Number(u.ip.slice(subnet.length + 1))
@@ -25,47 +29,60 @@ export function AddressMap({
       </figcaption>
       <div className="overflow-x-auto">
         <svg
-          viewBox={`0 0 ${columns * w + 44} ${8 * h + 4}`}
+          viewBox={`0 0 ${columns * w + 44} ${rows * h + 4}`}
           className="w-full min-w-[640px]"
           role="img"
           aria-label={`Addresses of ${subnet}.0/24: ${words}`}
         >
-          {Array.from({ length: 256 }, (_, last) => {
-            const here = byLast.get(last) ?? []
-            const x = 42 + (last % columns) * w
-            const y = 2 + Math.floor(last / columns) * h
-            const first = here[0]
+          {/* The free ones are one pattern: two hundred boxes would be most of the page. */}
+          <defs>
+            <pattern id={free} x={left} y={top} width={w} height={h} patternUnits="userSpaceOnUse">
+              <rect x="1" y="1" width={w - 3} height={h - 3} rx="4" fill="var(--sheet-2)" stroke="var(--rule-2)" />
+            </pattern>
+          </defs>
+          <rect x={left} y={top} width={columns * w} height={rows * h} fill={`url(#${free})`} />
+          {Array.from({ length: rows }, (_, row) => (
+            <text
+              key={row * columns}
+              x={left - 8}
+              y={top + row * h + 16}
+              textAnchor="end"
+              className="pin"
+              fontSize="11"
+              fill="var(--ink-3)"
+            >
+              .{row * columns}
+            </text>
+          ))}
+          {[...byLast].map(([last, here]) => {
+            const [first] = here
+            if (!first) return null
+            const x = left + (last % columns) * w
+            const y = top + Math.floor(last / columns) * h
             return (
               <g key={last}>
-                {last % columns === 0 && (
-                  <text x="34" y={y + 16} textAnchor="end" className="pin" fontSize="11" fill="var(--ink-3)">
-                    .{last}
-                  </text>
-                )}
                 <rect
                   x={x + 1}
                   y={y + 1}
                   width={w - 3}
                   height={h - 3}
                   rx="4"
-                  fill={first ? 'var(--ok-soft)' : 'var(--sheet-2)'}
-                  stroke={first ? 'var(--ink)' : 'var(--rule-2)'}
-                  strokeWidth={first ? 1.8 : 1}
-                  strokeDasharray={first && !first.reserved ? '3 2.5' : undefined}
+                  fill="var(--ok-soft)"
+                  stroke="var(--ink)"
+                  strokeWidth="1.8"
+                  strokeDasharray={first.reserved ? undefined : '3 2.5'}
                 />
-                {first && (
-                  <text
-                    x={x + w / 2 - 0.5}
-                    y={y + 16}
-                    textAnchor="middle"
-                    fontSize="12.5"
-                    fontWeight="700"
-                    className="font-title"
-                    fill="var(--ink)"
-                  >
-                    {String(first.number).padStart(2, '0')}
-                  </text>
-                )}
+                <text
+                  x={x + w / 2 - 0.5}
+                  y={y + 16}
+                  textAnchor="middle"
+                  fontSize="12.5"
+                  fontWeight="700"
+                  className="font-title"
+                  fill="var(--ink)"
+                >
+                  {String(first.number).padStart(2, '0')}
+                </text>
                 {here.length > 1 && (
                   <path d={`M${x + 1} ${y + h - 2} L${x + w - 2} ${y + 1}`} stroke="var(--oxide)" strokeWidth="2.5" />
                 )}

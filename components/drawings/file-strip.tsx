@@ -30,21 +30,30 @@ function pathsOf(bands: readonly Band[]): [kind: string, d: string][] {
   ])
 }
 
-/** A file to scale as a thin strip: its programs' segments, or the classes of its sectors where it is a read. */
-export function FileStrip({
+/** A file drawn to scale. */
+export interface Strip {
+  /** Where it ends, of the width there is. */
+  end: number
+  /** Is it a read of a chip, or a program? */
+  read: boolean
+  paths: [kind: string, d: string][]
+}
+
+/**
+ * A file to scale: its programs' segments, or the classes of its sectors where it is a read.
+ * @param most bytes of the largest file on the page: it is as wide as there is room
+ */
+export function stripOf({
   bytes,
   images,
   runs,
   most,
-  label,
 }: {
   bytes: number
-  images: readonly Image[]
+  images: readonly Pick<Image, 'segments'>[]
   runs: readonly Run[]
-  /** Bytes of the largest file on the page: it is as wide as there is room. */
   most: number
-  label: string
-}) {
+}): Strip {
   const end = (bytes / Math.max(1, most)) * width
   const x = (offset: number) => (offset / Math.max(1, bytes)) * end
   const classes = classesOf(runs)
@@ -60,6 +69,11 @@ export function FileStrip({
           })),
         )
       : classes.filter((_, i) => i % step === 0).map((kind, i) => ({ kind, x: i * step * cell, w: step * cell }))
+  return { end: tenth(end), read: runs.length > 0, paths: pathsOf(bands) }
+}
+
+/** A file as a thin strip. */
+export function FileStrip({ strip: { end, read, paths }, label }: { strip: Strip; label: string }) {
   return (
     <svg
       viewBox={`0 0 ${width} 22`}
@@ -68,15 +82,8 @@ export function FileStrip({
       role="img"
       aria-label={label}
     >
-      <rect
-        x="0"
-        y="1"
-        width={Math.max(3, end)}
-        height="20"
-        fill="var(--prussian)"
-        opacity={runs.length > 0 ? 0.15 : 1}
-      />
-      {pathsOf(bands).map(([kind, d]) => (
+      <rect x="0" y="1" width={Math.max(3, end)} height="20" fill="var(--prussian)" opacity={read ? 0.15 : 1} />
+      {paths.map(([kind, d]) => (
         <path key={kind} d={d} fill={`var(--sector-${kind})`} />
       ))}
       <rect

@@ -41,7 +41,7 @@ function Visits({ title, units }: { title: string; units: readonly Told[] }) {
 }
 
 /** Who knows which password: when one changes, these are visited before it does. */
-export function WhoWasTold({ counts }: { counts: { wifi: number; broker: number } }) {
+export function WhoWasTold() {
   const [wanted, setWanted] = useState(false)
   const {
     data: units,
@@ -50,7 +50,7 @@ export function WhoWasTold({ counts }: { counts: { wifi: number; broker: number 
   } = useQuery({ queryKey: ['told'], queryFn: () => ask<Told[]>('/api/live/told'), enabled: wanted, retry: 1 })
   return (
     <Fold
-      summary={`When a password changes: ${counts.wifi} units know the Wi-Fi’s, ${counts.broker} the broker’s`}
+      summary="When a password changes: who knows the Wi-Fi’s, who the broker’s"
       opened={() => {
         setWanted(true)
         if (wanted) void refetch()

@@ -1,6 +1,7 @@
 'use client'
 import Link from '@/components/link'
 import { CaseNumber } from '@/components/paint/paint'
+import { useFirstScreen } from '@/components/tables/first-screen'
 
 interface Row {
   id: string
@@ -12,8 +13,12 @@ interface Row {
   tested: string
 }
 
+/** The table begins under the air and the map. */
+const rowsAtFirst = 10
+
 /** Units as the network and the hub see them. */
 export function UnitTable({ rows }: { rows: readonly Row[] }) {
+  const drawn = useFirstScreen(rows.length, rowsAtFirst)
   return (
     <div className="sheet overflow-x-auto px-4 py-2">
       <table className="plain">
@@ -27,7 +32,7 @@ export function UnitTable({ rows }: { rows: readonly Row[] }) {
           </tr>
         </thead>
         <tbody>
-          {rows.map((u) => (
+          {rows.slice(0, drawn).map((u) => (
             <tr key={u.id}>
               <td>
                 <Link href={`/units/${u.number}/name`} className="flex items-center gap-3">

@@ -3,7 +3,6 @@ import { type Db, inSnapshot } from '../db/client'
 import { linkRow, onAir, senders } from '../live/reads'
 import { listenerSetting } from '../live/settings'
 import { addressed, nameClashes, networkPage, siteOf, slugClashes } from './reads'
-import { toldCounts } from './told'
 
 export const rowsAPage = 50
 /** Of the air, as many as one line of news brings first. */
@@ -21,7 +20,6 @@ export async function networkRoom(db: Db, after: number) {
   const around = async () => ({
     senders: await senders(db),
     listener: await listenerSetting(db),
-    told: await toldCounts(db),
   })
   const plan = () =>
     inSnapshot(db, async (tx) => ({

@@ -19,13 +19,6 @@ const told = sql`unit u join unit_state s on s.unit_id = u.id
 const knowsWifi = sql`s.address <> '' or r.data ->> 'wifiSecret' <> ''`
 const knowsBroker = sql`coalesce(r.data ->> 'brokerSecret', '') <> ''`
 
-/** How many units know the password of the network, and that of the broker. */
-export async function toldCounts(source: Source): Promise<{ wifi: number; broker: number }> {
-  const found = await source.execute<{ wifi: number; broker: number }>(sql`
-    select (count(*) filter (where ${knowsWifi}))::int as wifi, (count(*) filter (where ${knowsBroker}))::int as broker from ${told}`)
-  return found.rows[0] ?? { wifi: 0, broker: 0 }
-}
-
 /** Units that know the passwords of the place: who has to be visited when one of them changes. */
 export async function toldUnits(source: Source): Promise<ToldUnit[]> {
   const found = await source.execute(sql`

@@ -6,21 +6,29 @@ import { type LogLine, type LogRow, logLines } from '../db/log'
 import type { ListedUnit } from './lists'
 import { eventJson } from './page-bundle'
 
+export interface BenchUnit extends ListedUnit {
+  inHand: boolean
+  dueWhat: string
+}
+
 /** The bench in one query: what is in hand, the first units of every coat, what waits, what falls due, what happened. */
 export interface BenchPage {
-  count: number
-  inHand: ListedUnit | null
+  /** Is there no unit yet? */
+  empty: boolean
+  inHand: BenchUnit | null
   /** Units at work, and those in service that something came back to: the furthest on of every coat. */
-  rack: ListedUnit[]
+  rack: BenchUnit[]
   atWork: number
   inService: number
   /** In service, and something waits on them again. */
   wetAgain: number
-  waiting: ListedUnit[]
+  waiting: BenchUnit[]
   waitingCount: number
-  due: ListedUnit[]
+  due: BenchUnit[]
   log: LogLine[]
 }
+
+type Counts = Pick<BenchPage, 'atWork' | 'inService' | 'wetAgain' | 'waitingCount'>
 
 const perLane = 14
 const mostWaiting = 20
@@ -35,17 +43,18 @@ const joined = sql`unit_state s join unit u on u.id = s.unit_id`
 const coatIds = sql.raw(coats.map((c) => `('${c.id}')`).join(', '))
 
 const benchSql = (today: string, soon: string) => sql`select json_build_object(
-  'count', (select count(*)::int from unit where struck_at is null),
+  'empty', not exists (select 1 from unit where struck_at is null),
   'inHand', (select ${listedJson} from unit u join unit_state s on s.unit_id = u.id where u.in_hand and u.struck_at is null limit 1),
   'lanes', (select json_agg((select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined}
         where s.lane = l.coat and (not s.in_service or s.wait_rank is not null)
         order by s.in_service, s.number ${limit(perLane)}) x)) from (values ${coatIds}) l(coat)),
-  'atWork', (select count(*)::int from unit_state where not in_service and lane <> 'ended'),
-  'inService', (select count(*)::int from unit_state where in_service),
-  'wetAgain', (select count(*)::int from unit_state where in_service and wait_rank is not null),
+  'counts', (select json_build_object(
+      'atWork', count(*) filter (where not in_service and lane <> 'ended'),
+      'inService', count(*) filter (where in_service),
+      'wetAgain', count(*) filter (where in_service and wait_rank is not null),
+      'waitingCount', count(*) filter (where wait_rank is not null)) from unit_state),
   'waiting', (select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined} where s.wait_rank is not null
       order by s.wait_rank, s.number ${limit(mostWaiting)}) x),
-  'waitingCount', (select count(*)::int from unit_state where wait_rank is not null),
   'due', (select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined}
       where s.due >= ${today}::date and s.due <= ${soon}::date order by s.due ${limit(mostWaiting)}) x),
   'log', (select json_agg(${eventJson} order by e.id desc) from (select e.*, u.number from event e
@@ -54,10 +63,14 @@ const benchSql = (today: string, soon: string) => sql`select json_build_object(
 export async function benchPage(source: Source, today: string, soon: string): Promise<BenchPage> {
   const found = await source.execute(benchSql(today, soon))
   const [row] = found.rows as {
-    bench: Omit<BenchPage, 'log' | 'rack'> & { log: LogRow[] | null; lanes: ListedUnit[][] }
+    bench: Omit<BenchPage, 'log' | 'rack' | keyof Counts> & {
+      counts: Counts
+      log: LogRow[] | null
+      lanes: BenchUnit[][]
+    }
   }[]
   if (!row) throw new Error('the bench query gave nothing')
-  const { lanes, log, ...rest } = row.bench
+  const { counts, lanes, log, ...rest } = row.bench
   const rack = (lanes ?? []).flat().sort((a, b) => painted(b.coats) - painted(a.coats) || a.number - b.number)
-  return { ...rest, rack, log: logLines(log ?? [], logLength) }
+  return { ...rest, ...counts, rack, log: logLines(log ?? [], logLength) }
 }

@@ -142,6 +142,8 @@ export interface Wanted {
 }
 /** What whoever judges a unit goes by. */
 const judging: Wanted = { maps: false, counted: true }
+/** What its standing follows from: how attempts on its board went is of no account for where it stands itself. */
+export const standing: Wanted = { maps: false, counted: false }
 
 /** The query is put into words once: that takes longer than answering it. */
 const inWords = ({ maps, counted }: Wanted): SQL<UnitBundle> =>

@@ -18,5 +18,7 @@ export function unitFilterOf(query: Query): UnitFilter {
   }
 }
 
-/** How many rows go over the line at once. */
+/** How many rows come with the page: what a large screen shows. */
+export const rowsAtFirst = 40
+/** How many go over the line at once while one scrolls. */
 export const rowsAtOnce = 100

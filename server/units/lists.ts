@@ -18,14 +18,11 @@ export interface ListedUnit {
   next: StepId
   lane: CoatId | 'ended'
   inService: boolean
-  inHand: boolean
   coats: Assessment['coats']
   waiting: Assessment['waiting']
   due: string | null
-  dueWhat: string
   family: string | null
   firmware: string
-  calibration: Calibration | null
 }
 
 const listed = {
@@ -37,26 +34,14 @@ const listed = {
   next: state.next,
   lane: state.lane,
   inService: state.inService,
-  inHand: unit.inHand,
   coats: state.coats,
   waiting: state.waiting,
   due: state.due,
-  dueWhat: state.dueWhat,
   family: state.family,
   firmware: state.firmware,
-  calibration: state.calibration,
 }
 
-const from = (source: Source) =>
-  source
-    .select(listed)
-    .from(state)
-    .innerJoin(unit, eq(unit.id, state.unitId))
-    .leftJoin(board, eq(board.id, unit.boardId))
-
-const asListed = (rows: unknown[]): ListedUnit[] => rows as ListedUnit[]
-
-export const unitCount = (source: Source): Promise<number> => source.$count(unit, isNull(unit.struckAt))
+const unitCount = (source: Source): Promise<number> => source.$count(unit, isNull(unit.struckAt))
 
 export interface UnitFilter {
   coat?: CoatId | 'ended'
@@ -96,16 +81,25 @@ function filterOf({ coat, board: boardId, place, waits, text }: UnitFilter): SQL
 
 /** Rows of the list of units in its order, from one place on. @param skip how many stand before */
 export async function unitRows(source: Source, filter: UnitFilter, skip: number, limit: number): Promise<ListedUnit[]> {
-  return asListed(
-    await from(source)
-      .where(and(...filterOf(filter)))
-      .orderBy(orders[filter.sort ?? 'number'], asc(state.number))
-      .offset(skip)
-      .limit(limit),
-  )
+  const rows = await source
+    .select(listed)
+    .from(state)
+    .innerJoin(unit, eq(unit.id, state.unitId))
+    .leftJoin(board, eq(board.id, unit.boardId))
+    .where(and(...filterOf(filter)))
+    .orderBy(orders[filter.sort ?? 'number'], asc(state.number))
+    .offset(skip)
+    .limit(limit)
+  return rows as ListedUnit[]
 }
 
-export const filteredCount = async (source: Source, filter: UnitFilter): Promise<number> => {
+/** How many units there are, and how many rows the list has. */
+export async function unitCounts(source: Source, filter: UnitFilter): Promise<{ all: number; found: number }> {
+  const all = await unitCount(source)
+  return { all, found: filterOf(filter).length === 0 ? all : await filteredCount(source, filter) }
+}
+
+async function filteredCount(source: Source, filter: UnitFilter): Promise<number> {
   const [row] = await source
     .select({ n: sql<number>`count(*)::int` })
     .from(state)
@@ -167,16 +161,28 @@ export async function usersOfImages(
 
 export const metersAPage = 50
 
-/** Units with a meter, the next due first; those that were never calibrated last. */
-/** @param skip how many were on the pages before */
-export async function meteredUnits(source: Source, skip = 0): Promise<ListedUnit[]> {
-  return asListed(
-    await from(source)
-      .where(eq(state.metering, true))
-      .orderBy(sql`${state.calibration} ->> 'due' nulls last`, asc(state.number))
-      .limit(metersAPage + 1)
-      .offset(skip),
-  )
+export interface MeteredRow {
+  id: string
+  number: number
+  name: string
+  calibration: Calibration | null
+}
+
+/**
+ * Units with a meter, the next due first; those that were never calibrated last. One more than a page has, so that it is known whether
+ * another one follows.
+ * @param skip how many were on the pages before
+ */
+export async function meteredUnits(source: Source, skip = 0): Promise<MeteredRow[]> {
+  const rows = await source
+    .select({ id: unit.id, number: state.number, name: unit.name, calibration: state.calibration })
+    .from(state)
+    .innerJoin(unit, eq(unit.id, state.unitId))
+    .where(eq(state.metering, true))
+    .orderBy(sql`${state.calibration} ->> 'due'`, asc(state.number))
+    .limit(metersAPage + 1)
+    .offset(skip)
+  return rows as MeteredRow[]
 }
 
 export interface StockRow {

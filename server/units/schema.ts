@@ -45,6 +45,10 @@ export const unit = pgTable(
     index('unit_own_slug').on(t.ownSlug).where(sql`${t.struckAt} is null`),
     index('unit_board').on(t.boardId, t.number).where(sql`${t.struckAt} is null`),
     index('unit_place').on(t.place, t.number),
+    // Those that share their topic with another one: few of many.
+    index('unit_slug_taken')
+      .on(t.ownSlug)
+      .where(sql`${t.struckAt} is null and ${t.ownSlug} <> '' and ${t.slug} <> ${t.ownSlug}`),
     index('unit_ended').on(t.id).where(sql`${t.ended} is not null`),
   ],
 )
@@ -196,6 +200,8 @@ export const unitState = pgTable(
   },
   (t) => [
     index('unit_state_number').on(t.number),
+    // What is counted on every page of the bench is counted in here, without a look at the rows.
+    index('unit_state_standing').on(t.inService, t.lane, t.waitRank),
     index('unit_state_lane').on(t.lane, t.inService, t.number),
     index('unit_state_waiting').on(t.waitRank, t.number).where(sql`${t.waitRank} is not null`),
     index('unit_state_due').on(t.due).where(sql`${t.due} is not null`),
@@ -206,7 +212,7 @@ export const unitState = pgTable(
     index('unit_state_adapter').on(t.adapterId).where(sql`${t.adapterId} is not null`),
     index('unit_state_firmware').on(t.firmwareChosen),
     index('unit_state_address').on(t.number).where(sql`${t.address} <> ''`),
-    index('unit_state_metering').on(t.number).where(sql`${t.metering}`),
+    index('unit_state_metering').on(sql`(${t.calibration} ->> 'due')`, t.number).where(sql`${t.metering}`),
     index('unit_state_backup').on(t.number).where(sql`${t.backup} not in ('none', 'skipped')`),
     index('unit_state_minutes').on(t.boardId, t.number).where(sql`${t.openMinutes} is not null`),
     index('unit_state_marks').on(t.boardId, t.number).where(sql`${t.hasMarks}`),

@@ -6,6 +6,7 @@ import type { Db, Tx } from '../db/client'
 import { localDay } from '../db/day'
 import * as schema from '../db/schema'
 import { nameUnit } from '../network/naming'
+import { standing } from './bundle'
 import { loadUnit } from './load'
 
 /** Works out the states of units after a change, in the transaction that made it. */
@@ -17,8 +18,7 @@ const idOrNull = (text: string | null): string | null => (z.uuid().safeParse(tex
 export async function settleUnit(tx: Tx, unitId: string, now: Date): Promise<void> {
   // One after the other: whoever comes second reads what the first one wrote.
   await tx.select({ id: schema.unit.id }).from(schema.unit).where(eq(schema.unit.id, unitId)).for('update')
-  // How attempts on its board went is of no account for where it stands itself.
-  const view = await loadUnit(tx, unitId, now, { maps: false, counted: false })
+  const view = await loadUnit(tx, unitId, now, standing)
   if (!view) {
     await tx.delete(schema.unitState).where(eq(schema.unitState.unitId, unitId))
     return

@@ -208,7 +208,8 @@ class Calendar {
   }
 }
 
-const stamp = (ms: number): string => new Date(ms).toISOString().replace(/\.\d{3}Z$/, 'Z')
+/** ISO 8601 to the second. */
+const stamp = (ms: number): string => `${new Date(ms).toISOString().slice(0, -5)}Z`
 
 function statusOf(
   ids: readonly string[],
