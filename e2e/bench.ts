@@ -161,7 +161,7 @@ export async function hubHeard(page: Page): Promise<void> {
       await inside.getByRole('button', { name: /^Switch it on/ }).click()
       await inside.getByRole('button', { name: /^Switch it off/ }).click()
       await expect(heard).toContainText(/channel 1 went/, { timeout: 2000 })
-    }).toPass({ timeout: 30_000 })
+    }).toPass({ timeout: 60_000 })
   })
   await use(/channel 1 went/)
   await answer(page, /details in it/, 'They are in')

@@ -237,5 +237,5 @@ test('practice: a whole first flash on a virtual chip, with a supply that gives 
   await room.getByRole('button', { name: 'Listen' }).click()
   await power.click()
   await expect(room.getByText(/hello from the new coat/)).toBeVisible()
-  await expect(room.getByText('From its stock firmware to its first start')).toBeVisible({ timeout: 20_000 })
+  await expect(room.getByText('From its stock firmware to its first start')).toBeVisible()
 })

@@ -56,7 +56,6 @@ async function answerAnew(page: Page, name: string, ask: string, label: string |
 test('a lamp whose module came off: its contacts from the kit, tied, kept, written, put back with a bridge, mended, closed', async ({
   page,
 }) => {
-  test.setTimeout(120_000)
   const n = await newUnit(page, 'Moon box lamp', 'Pellworth P1 rev D')
   const at = (step: string) => new RegExp(`/units/${n}/${step}$`)
   await askFor(page, 'Route')
@@ -173,7 +172,6 @@ test('a lamp whose module came off: its contacts from the kit, tied, kept, writt
 test('a unit built from parts: nothing to open or keep; in its case every question is answered before the mains', async ({
   page,
 }) => {
-  test.setTimeout(180_000)
   const n = await newUnit(page, 'Built box')
   const at = (step: string) => new RegExp(`/units/${n}/${step}$`)
   await goOn(page)

@@ -17,7 +17,6 @@ const relays = ['GPIO4', 'GPIO5', 'GPIO12', 'GPIO14']
 test('an unknown board with four relays is searched by keys alone, and confirmed in a second sitting', async ({
   page,
 }) => {
-  test.setTimeout(180_000)
   const n = await newUnit(page, 'Four for the pit')
   await goOn(page)
   await page.goto(`/units/${n}/identify`)

@@ -77,7 +77,7 @@ for (const theme of themes)
     ['the other views', pages.filter((_, i) => i % 2 === 1)],
   ] as const)
     test(`no finding of axe, ${theme}: ${half}`, async ({ page }) => {
-      test.setTimeout(300_000)
+      test.setTimeout(600_000)
       await inTheme(page, theme)
       const found: string[] = []
       for (const path of paths) {
@@ -91,7 +91,7 @@ for (const theme of themes)
   test(`no finding of axe, ${theme}: a board, an image, a dump, two compared, and what opens above a step`, async ({
     page,
   }) => {
-    test.setTimeout(300_000)
+    test.setTimeout(600_000)
     await inTheme(page, theme)
     const found: string[] = []
     const look = async (what: string) => {
@@ -181,7 +181,7 @@ for (const third of [0, 1, 2])
   test(`every step stands on one screen of a desk, and none is wider than a tablet or a phone: ${third + 1} of 3`, async ({
     page,
   }) => {
-    test.setTimeout(300_000)
+    test.setTimeout(600_000)
     const faults: string[] = []
     for (let number = 1 + third; number <= 24; number += 3) faults.push(...(await faultsOf(page, number)))
     expect(faults).toEqual([])
