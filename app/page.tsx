@@ -25,9 +25,11 @@ const piecesOf = (bench: BenchPage): Piece[] => [
   ...bench.rack.filter((u) => !u.inService).map((u) => ({ number: u.number, step: u.next, waits: false })),
 ]
 
-const whatIsDue = ({ id, number, due, dueWhat }: Omit<BenchPage['due'][number], 'waiting'>) => ({
+/** Of a unit that waits, or on which something falls due, what its row shows. */
+const rowOf = ({ id, number, waiting, due, dueWhat }: BenchPage['waiting'][number]) => ({
   id,
   number,
+  waiting: waiting.slice(0, 1),
   due,
   dueWhat,
 })
@@ -80,9 +82,9 @@ export default async function Bench({ searchParams }: { searchParams: Promise<{ 
         <Rack units={bench.rack} by={by} more={bench.atWork - shownAtWork} />
       </main>
       <Waiting
-        units={bench.waiting.map(({ waiting, ...u }) => ({ ...whatIsDue(u), waiting: waiting.slice(0, 1) }))}
+        units={bench.waiting.map(rowOf)}
         count={bench.waitingCount}
-        due={bench.due.map((u) => ({ ...whatIsDue(u), waiting: [] }))}
+        due={bench.due.map(rowOf)}
         pieces={piecesOf(bench)}
         log={bench.log}
       />

@@ -31,7 +31,7 @@ function readable(url) {
   }
 }
 
-/** To a browser on this computer bytes cost nothing, and squeezing them up to a fifth of a page. What one that passes on asks for goes on. */
+/** To a browser on this computer bytes cost nothing, and squeezing them up to a fifth of the time of a page. A proxy gets what it asks for. */
 const isNear = (request) =>
   ['127.0.0.1', '::1', '::ffff:127.0.0.1'].includes(request.socket.remoteAddress) &&
   request.headers['x-forwarded-for'] === undefined

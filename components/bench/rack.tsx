@@ -133,7 +133,8 @@ export function Rack({ units, by, more }: { units: readonly RackUnit[]; by: Rack
   for (const u of units) groups.set(groupOf(u, by), [...(groups.get(groupOf(u, by)) ?? []), u])
   const names = [...groups.keys()].sort()
   const inOrder = names.flatMap((name) => groups.get(name) ?? [])
-  const drawn = new Set(inOrder.slice(0, useFirstScreen(inOrder.length, rowsAtFirst)))
+  const count = useFirstScreen(inOrder.length, rowsAtFirst)
+  const drawn = new Set(inOrder.slice(0, count))
   return (
     <div className="min-w-0">
       <RackHead />

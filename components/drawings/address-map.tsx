@@ -1,5 +1,6 @@
 'use client'
 import { useId } from 'react'
+import { twoDigits } from '@/components/paint/paint'
 
 const [columns, rows] = [32, 8]
 /** Of an address. */
@@ -81,7 +82,7 @@ export function AddressMap({
                   className="font-title"
                   fill="var(--ink)"
                 >
-                  {String(first.number).padStart(2, '0')}
+                  {twoDigits(first.number)}
                 </text>
                 {here.length > 1 && (
                   <path d={`M${x + 1} ${y + h - 2} L${x + w - 2} ${y + 1}`} stroke="var(--oxide)" strokeWidth="2.5" />

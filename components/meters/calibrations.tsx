@@ -1,8 +1,9 @@
 'use client'
 import { SmallErrors, spanOf } from '@/components/drawings/small-errors'
 import Link from '@/components/link'
-import { CaseNumber, Tag } from '@/components/paint/paint'
+import { Tag, twoDigits } from '@/components/paint/paint'
 import { useFirstScreen } from '@/components/tables/first-screen'
+import { UnitCell } from '@/components/units/unit-cell'
 
 /** Calibrations of many units beside each other. */
 
@@ -50,7 +51,7 @@ export function Plots({ units, plots }: { units: readonly MeteredUnit[]; plots: 
                   label={`Unit ${unit.number}: ${p.points.length} points, worst after ${Math.max(...p.points.map((q) => Math.abs(q.after ?? 0))).toFixed(2)} %`}
                 />
                 <span className="flex items-baseline gap-2 text-[0.93rem]">
-                  <strong className="pin shrink-0">{String(unit.number).padStart(2, '0')}</strong>
+                  <strong className="pin shrink-0">{twoDigits(unit.number)}</strong>
                   <span className="truncate">{unit.name}</span>
                 </span>
               </Link>
@@ -87,12 +88,7 @@ export function CalibrationTable({ rows, today }: { rows: readonly MeteredUnit[]
           return (
             <tr key={u.id}>
               <td>
-                <Link href={`/units/${u.number}/meter`} className="flex items-center gap-3">
-                  <CaseNumber n={u.number} size="small" />
-                  <span className="underline underline-offset-4" dir="auto">
-                    {u.name}
-                  </span>
-                </Link>
+                <UnitCell number={u.number} name={u.name} href={`/units/${u.number}/meter`} />
               </td>
               <td>{c ? `${c.quantity}, ${c.model === 'gain' ? 'gain' : 'gain and offset'}` : 'not calibrated'}</td>
               <td className="pin">{c ? c.gain.toFixed(5) : '–'}</td>

@@ -1,7 +1,6 @@
 'use client'
-import Link from '@/components/link'
-import { CaseNumber } from '@/components/paint/paint'
 import { useFirstScreen } from '@/components/tables/first-screen'
+import { UnitCell } from '@/components/units/unit-cell'
 
 interface Row {
   id: string
@@ -35,12 +34,7 @@ export function UnitTable({ rows }: { rows: readonly Row[] }) {
           {rows.slice(0, drawn).map((u) => (
             <tr key={u.id}>
               <td>
-                <Link href={`/units/${u.number}/name`} className="flex items-center gap-3">
-                  <CaseNumber n={u.number} size="small" />
-                  <span className="underline underline-offset-4" dir="auto">
-                    {u.name}
-                  </span>
-                </Link>
+                <UnitCell number={u.number} name={u.name} href={`/units/${u.number}/name`} />
               </td>
               <td className="pin break-all">{u.topic || '–'}</td>
               <td className="pin">{u.address || '–'}</td>
