@@ -1,6 +1,7 @@
 import { type Filled, fill, type ReadMapping } from './mapping'
 import { escaped, jsonOf, type RefusedBecause, textOf } from './payload'
 import {
+  asItIs,
   calmed,
   type Happening,
   hear,
@@ -271,10 +272,14 @@ export class Listener {
     }
   }
 
-  /** Everything that changed since the last time, to be written: whoever takes it out holds it until it stands. */
+  /**
+   * Everything that changed since the last time, to be written: whoever takes it out holds it until it stands. It stays as it was
+   * at this moment, whatever is heard meanwhile: a unit that was written further than its happenings would tell them to nobody
+   * after a crash, for what is delivered again changes nothing then.
+   */
   drain(now: number): Drained {
     const units = [...this.dirty].map((id) => {
-      const state = this.states.get(id) as LiveState
+      const state = asItIs(this.states.get(id) as LiveState)
       return { id, state, standing: standingAt(state, this.mappingOf(this.byId.get(id) as LiveUnit), now) }
     })
     const out = {

@@ -272,6 +272,23 @@ describe('the listener', () => {
         },
       ),
     ))
+  test('what was taken out stays as it was, whatever is heard while it is written', () => {
+    const l = make()
+    l.take(message(`${at}/health`, '{"upS":9000,"rssi":-60}', 0))
+    for (let i = 0; i < 6; i++) l.take(message(`${at}/online`, String(i % 2), 100 + i))
+    const d = l.drain(200)
+    const before = JSON.stringify(d)
+    expect(d.units[0]?.state).toMatchObject({ restarts: 0, fields: { upS: { value: 9000, at: 0 } } })
+    // All that a state holds changes: fields that were there, a new one, a restart, its coming and going, beats and gaps.
+    l.take(message(`${at}/health`, '{"upS":4,"rssi":-70}', 60_000))
+    l.take(message(`${at}/1/state`, 'true', 61_000))
+    for (let i = 0; i < 6; i++) l.take(message(`${at}/online`, String(i % 2), 62_000 + i))
+    l.look(3_000_000)
+    expect(JSON.stringify(d)).toBe(before)
+    const later = l.drain(3_000_000)
+    expect(later.units[0]?.state).toMatchObject({ restarts: 1, fields: { 'channel/1/on': { value: true } } })
+    expect(later.happenings.map((h) => h.kind)).toEqual(expect.arrayContaining(['restart', 'state']))
+  })
   test('happenings beyond ten thousand push the oldest out, and that is said', () => {
     const l = make()
     for (let i = 0; i < 10_050; i++) l.take(message(`${at}/1/state`, String(i % 2 === 0), i * 1000))

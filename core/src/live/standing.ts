@@ -63,6 +63,9 @@ export const silentState = (): LiveState => ({
   beats: [],
 })
 
+/** A state that what is heard later leaves alone: lists and values are replaced there, only the fields are set in place. */
+export const asItIs = (state: LiveState): LiveState => ({ ...state, fields: { ...state.fields } })
+
 export interface Heard {
   at: Ms
   filled: readonly Filled[]
