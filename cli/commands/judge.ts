@@ -28,7 +28,7 @@ export const judge: Commands = {
     output: 'waves, skipped, ics?',
     example:
       '{"units":[{"id":"LY-03","number":3,"installed":"1.4.0","target":"1.5.1"}],"policy":{"start":"2026-06-01T10:00:00Z","rings":[{"name":"all"}]}}',
-    run: async (input) => (await import('@fresh-coat/core/fleet/waves')).fleetWaves(input),
+    run: async (input) => (await import('@fresh-coat/core/fleet/waves-request')).fleetWaves(input),
   },
   'bench plan': {
     kind: 'json',

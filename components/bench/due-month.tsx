@@ -1,8 +1,6 @@
-import { type DueThing, weeksFrom } from '@fresh-coat/core/fleet/due'
+import type { DueDays, DueThing } from '@fresh-coat/core/fleet/due'
 import Link from '@/components/link'
 
-const weeks = 6
-const inADay = 3
 const paint: Record<DueThing['kind'], string> = {
   unit: 'border-ink bg-sheet',
   reference: 'border-prussian bg-sheet-2',
@@ -15,9 +13,20 @@ const dayWords = (day: string): string =>
     ...(day.endsWith('-01') ? { month: 'short' } : {}),
   })
 
-/** Six weeks from this one on: what falls due on which day. */
-export function DueMonth({ things, today }: { things: readonly DueThing[]; today: string }) {
-  const rows = weeksFrom(today, weeks)
+/** Weeks from this one on: what falls due on which day. */
+export function DueMonth({
+  due: { things, perDay },
+  rows,
+  inDay,
+  today,
+}: {
+  due: DueDays
+  /** Of days, from Monday. */
+  rows: readonly (readonly string[])[]
+  /** Shown of a day, at most. */
+  inDay: number
+  today: string
+}) {
   return (
     <table className="w-full min-w-[640px] table-fixed border-t border-l border-rule bg-sheet" aria-label="Six weeks">
       <thead>
@@ -37,7 +46,8 @@ export function DueMonth({ things, today }: { things: readonly DueThing[]; today
         {rows.map((week) => (
           <tr key={week[0]}>
             {week.map((day) => {
-              const here = things.filter((t) => t.day === day)
+              const here = things.filter((t) => t.day === day).slice(0, inDay)
+              const more = (perDay[day] ?? 0) - here.length
               return (
                 <td
                   key={day}
@@ -49,7 +59,7 @@ export function DueMonth({ things, today }: { things: readonly DueThing[]; today
                     {dayWords(day)}
                   </span>
                   <span className="mt-1 grid gap-1">
-                    {here.slice(0, inADay).map((t) => (
+                    {here.map((t) => (
                       <Link
                         key={`${t.of} ${t.what}`}
                         href={t.href}
@@ -59,9 +69,7 @@ export function DueMonth({ things, today }: { things: readonly DueThing[]; today
                         {t.kind === 'update' ? t.what : t.of}
                       </Link>
                     ))}
-                    {here.length > inADay && (
-                      <span className="text-[0.8rem] text-ink-2">and {here.length - inADay} more</span>
-                    )}
+                    {more > 0 && <span className="text-[0.8rem] text-ink-2">and {more} more</span>}
                   </span>
                 </td>
               )

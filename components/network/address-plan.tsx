@@ -9,7 +9,7 @@ import { AreaField, TextField } from '@/components/forms/fields'
 import { Fold } from '@/components/forms/fold'
 import { Rows } from '@/components/forms/rows'
 import Link from '@/components/link'
-import { Findings, Notice, twoDigits } from '@/components/paint/paint'
+import { Findings, Notice, numbersOf, twoDigits } from '@/components/paint/paint'
 import { Scrolls } from '@/components/tables/scrolls'
 
 /** Which address each unit has for good: drawn as it would be, with what the router is told. The form stands below its result. */
@@ -63,8 +63,7 @@ function Exports({ plan }: { plan: NetPlan }) {
 /** Those that move come first; with more than this many the whole of it is in the table to copy. */
 const mostRows = 100
 
-function Table({ plan, units }: { plan: NetPlan; units: readonly SiteUnit[] }) {
-  const of = new Map(units.map((u) => [u.id, u]))
+function Table({ plan, of }: { plan: NetPlan; of: ReadonlyMap<string, SiteUnit> }) {
   const moves = (a: NetPlan['assignments'][number]) => of.get(a.id)?.address !== a.ip
   const rows =
     plan.assignments.length <= mostRows
@@ -196,19 +195,29 @@ function PlanForm({ site, typed }: { site: SitePlan; typed: (site: SitePlan) => 
   )
 }
 
-export function AddressPlan({ site, units }: { site: SitePlan; units: readonly SiteUnit[] }) {
+export function AddressPlan({
+  site,
+  units,
+  beyond = 0,
+}: {
+  site: SitePlan
+  units: readonly SiteUnit[]
+  /** Units that are in no plan any more. */
+  beyond?: number
+}) {
   const [now, setNow] = useState(site)
   const outcome = useMemo(() => planOfSite(now, units), [now, units])
   const plan = outcome?.ok ? outcome.value : null
   const waiting = units.filter((u) => u.mac === '')
+  const of = useMemo(() => new Map(units.map((u) => [u.id, u])), [units])
   const placed = (plan?.assignments ?? []).map((a) => {
-    const unit = units.find((u) => u.id === a.id)
+    const unit = of.get(a.id)
     return { number: a.number, name: unit?.name ?? '', now: unit?.address || null, planned: a.ip }
   })
   const moves = placed.filter((u) => u.now !== u.planned).length
   /** A finding of one unit begins with which. */
   const named = (f: NetPlan['findings'][number]) => {
-    const unit = 'unit' in f ? units.find((u) => u.id === f.unit) : undefined
+    const unit = 'unit' in f && typeof f.unit === 'string' ? of.get(f.unit) : undefined
     return unit ? { ...f, message: `${twoDigits(unit.number)} ${unit.name}: ${f.message}` } : f
   }
   return (
@@ -252,14 +261,18 @@ export function AddressPlan({ site, units }: { site: SitePlan; units: readonly S
             {plan.findings.length > 0 && <Findings findings={plan.findings.map(named)} label="What the plan says" />}
           </>
         )}
+        {beyond > 0 && (
+          <p className="text-ochre">
+            {beyond} more units, of numbers above {units.at(-1)?.number}, are not in this plan: it takes {units.length}.
+          </p>
+        )}
         {waiting.length > 0 && (
           <p className="text-ink-2">
-            Without a MAC nothing can be promised to {waiting.map((u) => twoDigits(u.number)).join(', ')}: it is noted
-            at Join.
+            Without a MAC nothing can be promised to {numbersOf(waiting)}: it is noted at Join.
           </p>
         )}
       </section>
-      {plan && plan.assignments.length > 0 && <Table plan={plan} units={units} />}
+      {plan && plan.assignments.length > 0 && <Table plan={plan} of={of} />}
       {plan && <Exports plan={plan} />}
       <section className="grid max-w-3xl gap-3" aria-labelledby="network">
         <h2 id="network" className="text-[1.15rem]">

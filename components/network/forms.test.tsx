@@ -156,6 +156,12 @@ describe('the address plan', () => {
     await press('A table')
     expect(screen.getByText(/^number,id,mac,ip,hostname,group/)).toBeTruthy()
   })
+  test('units that it takes no more are counted', () => {
+    const { rerender } = show(<AddressPlan site={site} units={units} beyond={12} />)
+    expect(screen.getByText('12 more units, of numbers above 9, are not in this plan: it takes 3.')).toBeTruthy()
+    rerender(<AddressPlan site={site} units={units} />)
+    expect(screen.queryByText(/more units/)).toBeNull()
+  })
   test('a line about others that cannot be read is named', () => {
     show(<AddressPlan site={site} units={units} />)
     type(/Addresses of others/, '192.168.71.2 hub\nsomewhere in the cellar')

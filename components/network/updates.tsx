@@ -2,6 +2,7 @@
 import { type Campaign, type CampaignUnit, campaignNow, mayBegin } from '@fresh-coat/core/fleet/campaign'
 import { survivalOf } from '@fresh-coat/core/fleet/heard-releases'
 import { type ReleaseRecord, type Survival, usualMost } from '@fresh-coat/core/fleet/survival'
+import { ringsCalendar } from '@fresh-coat/core/fleet/waves'
 import { useCallback, useMemo, useRef, useState } from 'react'
 import { ReleaseRates } from '@/components/drawings/release-rates'
 import { type RingLine, RingLines } from '@/components/drawings/ring-lines'
@@ -9,7 +10,7 @@ import { CommandButton } from '@/components/forms/command-button'
 import { useRefresh } from '@/components/frame/use-refresh'
 import Link from '@/components/link'
 import { useAir, useNow } from '@/components/live/use-air'
-import { buttonClass, Notice, Tag, twoDigits } from '@/components/paint/paint'
+import { buttonClass, Notice, numbersOf, Tag, twoDigits } from '@/components/paint/paint'
 import { Scrolls } from '@/components/tables/scrolls'
 import { PickUnit } from './pick-unit'
 import { RingCalendar } from './ring-calendar'
@@ -54,12 +55,6 @@ function Fares({ survival }: { survival: Survival }) {
 }
 
 const mostNamed = 30
-/** "03, 07, 12 and 4 more" */
-const numbersOf = (units: readonly { number: number }[]): string =>
-  `${units
-    .slice(0, mostNamed)
-    .map((u) => twoDigits(u.number))
-    .join(', ')}${units.length > mostNamed ? ` and ${units.length - mostNamed} more` : ''}`
 
 /** Units to choose from: those whose turn is not over first, and any other by its number. */
 function UnitsOfUpdate({
@@ -180,7 +175,8 @@ export function Updates({
     }),
   }))
   const unit = units.find((u) => u.number === chosen)
-  const ics = seen?.plan.ok ? (seen.plan.value.ics ?? '') : ''
+  const ics =
+    campaign && waves.length > 0 && clock !== null ? ringsCalendar(waves, Date.parse(campaign.policy.start)) : ''
   const begun = campaign ? Object.keys(campaign.begun).length : 0
   return (
     <main className="grid gap-4 px-4 py-3.5 sm:px-5">

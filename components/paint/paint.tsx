@@ -57,6 +57,12 @@ export function CoatBands({ coats, narrow = false }: { coats: readonly CoatProgr
 }
 
 export const twoDigits = (n: number): string => String(n).padStart(2, '0')
+/** "03, 07, 12 and 4 more" */
+export const numbersOf = (units: readonly { number: number }[], most = 30): string =>
+  `${units
+    .slice(0, most)
+    .map((u) => twoDigits(u.number))
+    .join(', ')}${units.length > most ? ` and ${units.length - most} more` : ''}`
 
 /** The number written on the case: a rounded square with a thick rim. */
 export function CaseNumber({ n, size = 'big' }: { n: number; size?: 'big' | 'small' }) {

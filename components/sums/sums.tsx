@@ -1,6 +1,7 @@
 'use client'
 import { type ReadSum, readSum, type SumKind, sumKinds, workSum, writeSum } from '@fresh-coat/core/calculators/sums'
 import { useEffect, useState } from 'react'
+import { useCopy } from '@/components/forms/copy'
 import { NumberField } from '@/components/forms/fields'
 import { buttonClass, Tag } from '@/components/paint/paint'
 
@@ -81,17 +82,12 @@ function Kinds({ now, choose }: { now: SumKind | null; choose: (text: string) =>
 
 export function Sums({ begun }: { begun: string }) {
   const [text, setText] = useState(begun)
-  const [copied, setCopied] = useState('')
+  const { copy, said } = useCopy()
   const read = readSum(text)
   const address = text.trim() === '' ? '/sums' : `/sums?q=${encodeURIComponent(text.trim())}`
   useEffect(() => {
     window.history.replaceState(null, '', address)
   }, [address])
-  const copy = () =>
-    void navigator.clipboard
-      ?.writeText(`${window.location.origin}${address}`)
-      .then(() => setCopied(address))
-      .catch(() => setCopied(''))
   return (
     <main className="grid content-start gap-5 px-4 py-4 sm:px-5">
       <h1 className="text-[1.5rem]">Sums</h1>
@@ -116,9 +112,16 @@ export function Sums({ begun }: { begun: string }) {
         </label>
         {read && <Made read={read} put={setText} />}
         {read && (
-          <button type="button" className={`${buttonClass('quiet')} justify-self-start`} onClick={copy}>
-            {copied === address ? 'Its link is copied' : 'Copy its link, to keep with a unit'}
+          <button
+            type="button"
+            className={`${buttonClass('quiet')} justify-self-start`}
+            onClick={() => copy(`${window.location.origin}${address}`, address)}
+          >
+            {said(address) === 'copied' ? 'Its link is copied' : 'Copy its link, to keep with a unit'}
           </button>
+        )}
+        {said(address) === 'refused' && (
+          <p role="alert">This browser lets no page copy: its link is what stands in the line of addresses above.</p>
         )}
       </section>
       <Kinds now={read?.kind ?? null} choose={setText} />

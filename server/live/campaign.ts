@@ -40,7 +40,8 @@ const versionIn = (firmware: string): string => /\s(\S+?)(\/|\s|$)/.exec(firmwar
 /** Units that serve with a firmware, with what the record and the air know of them. */
 export async function campaignUnits(source: Source, firmware: string): Promise<CampaignUnit[]> {
   const found = await source.execute(
-    sql`select u.id, u.number, u.name, u.place, s.firmware, w.data -> 'installed' ->> 'version' as noted, l.presence, l.state,
+    sql`select u.id, u.number, u.name, u.place, s.firmware, w.data -> 'installed' ->> 'version' as noted, l.presence,
+          l.state #> '{fields,fw}' as fw,
           coalesce(jsonb_typeof(h.data -> 'bridge') = 'object', false) as bridge
         from unit u join unit_state s on s.unit_id = u.id left join live_unit l on l.unit_id = u.id
         left join step_record w on w.unit_id = u.id and w.step = 'watch' and w.struck_at is null
@@ -55,11 +56,11 @@ export async function campaignUnits(source: Source, firmware: string): Promise<C
     firmware: string
     noted: string | null
     presence: Presence | null
-    state: LiveState | null
+    fw: LiveState['fields'][string] | null
     bridge: boolean
   }
   return (found.rows as unknown as Row[]).map((r) => {
-    const fw = r.state?.fields.fw
+    const { fw } = r
     const heard = fw && typeof fw.value === 'string' ? { version: fw.value, at: fw.at } : null
     return {
       id: r.id,

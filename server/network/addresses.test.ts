@@ -39,7 +39,7 @@ test('the plan of the record is taken by the address servers’ own checkers', a
     pool: { from: '192.168.71.100', to: '192.168.71.199' },
     groups: [{ place: 'Workshop', from: '192.168.71.40', to: '192.168.71.47' }],
   })
-  const outcome = planOfSite(await sitePlanOf(db), await unitsToPlan(db))
+  const outcome = planOfSite(await sitePlanOf(db), (await unitsToPlan(db)).units)
   if (!outcome?.ok) throw new Error('no plan')
   const { exports, assignments } = outcome.value
   expect(assignments.map((a) => [a.number, a.ip])).toEqual([
@@ -58,6 +58,12 @@ test('the plan of the record is taken by the address servers’ own checkers', a
   expect(() => accepted('/usr/sbin/dnsmasq', ['--test', '-C', small])).toThrow()
   writeFileSync(isc, `${exports.isc}host {`)
   expect(() => accepted('/usr/sbin/dhcpd', ['-t', '-cf', isc])).toThrow()
+})
+
+test('a plan that does not take all units says how many it leaves', async () => {
+  const some = await unitsToPlan(db, 2)
+  expect([some.units.map((u) => u.number), some.beyond]).toEqual([[3, 7], 1])
+  expect(await unitsToPlan(db)).toMatchObject({ units: [{ number: 3 }, { number: 7 }, { number: 12 }], beyond: 0 })
 })
 
 test('a network that is none is refused, and what was written down stays', async () => {

@@ -20,13 +20,14 @@ export async function sitePlanOf(source: Source): Promise<SitePlan> {
 
 const mostUnits = 5000
 
-/** Units that are known on the network, or will be. */
-export async function unitsToPlan(source: Source): Promise<SiteUnit[]> {
+/** Units that are known on the network, or will be, by their numbers; `beyond`: how many more a plan does not take. */
+export async function unitsToPlan(source: Source, most = mostUnits): Promise<{ units: SiteUnit[]; beyond: number }> {
   const found = await source.execute(
-    sql`select u.id, u.number, u.name, u.place, s.mac, s.address, u.slug from unit u join unit_state s on s.unit_id = u.id
-        where u.struck_at is null and s.lane <> 'ended' and (s.mac <> '' or s.address <> '') order by u.number limit ${mostUnits}`,
+    sql`select u.id, u.number, u.name, u.place, s.mac, s.address, u.slug, count(*) over ()::int as "all" from unit u join unit_state s on s.unit_id = u.id
+        where u.struck_at is null and s.lane <> 'ended' and (s.mac <> '' or s.address <> '') order by u.number limit ${most}`,
   )
-  return found.rows as unknown as SiteUnit[]
+  const rows = found.rows as unknown as (SiteUnit & { all: number })[]
+  return { units: rows.map(({ all: _, ...unit }) => unit), beyond: (rows[0]?.all ?? 0) - rows.length }
 }
 
 export const setAddresses = command(

@@ -1,8 +1,9 @@
-import { eq } from 'drizzle-orm'
+import { dayPlus, dueGroups } from '@fresh-coat/core/fleet/due'
+import { eq, sql } from 'drizzle-orm'
 import type { Db } from '../db/client'
 import * as schema from '../db/schema'
 import { freshDatabase, runner } from '../db/testing'
-import { everythingDue } from './due'
+import { dueToShow, everythingDue } from './due'
 
 let db: Db
 let end: () => Promise<void>
@@ -55,4 +56,33 @@ test('a planned update without a unit in service has no ring that is due', async
     rings: [{ name: 'Trial', count: 1 }, { name: 'The rest' }],
   })
   expect((await due()).filter((t) => t.kind === 'update')).toEqual([])
+})
+
+test('of very many a page gets the first of each group and of each day it draws, and counts all of them', async () => {
+  const { db: many, end: over } = await freshDatabase()
+  try {
+    // 300 units from 100 days ago to 199 days from now, and 40 on one day.
+    await runner(() => many)('create-unit', { number: 1, name: 'Lamp 1' })
+    await many.execute(sql`insert into unit select (jsonb_populate_record(u, jsonb_build_object('id', gen_random_uuid(), 'number', n,
+      'name', 'Lamp ' || n, 'slug', 'lamp-' || n))).* from unit u, generate_series(2, 340) n`)
+    await many.execute(sql`insert into unit_state select (jsonb_populate_record(s, jsonb_build_object('unit_id', u.id,
+      'number', u.number))).* from unit_state s, unit u where u.number > 1`)
+    await many.execute(sql`update unit_state set due_what = 'Meter re-check',
+      due = case when number <= 300 then date '2026-11-28' + (number - 101) else date '2026-12-20' end`)
+    const days = Array.from({ length: 42 }, (_, i) => dayPlus('2026-11-23', i))
+    const { things, perDay } = await dueToShow(many, now, { inGroup: 5, inDay: 2, days })
+    const all = await everythingDue(many, now)
+    expect(Object.values(perDay).reduce((n, m) => n + m, 0)).toBe(all.length)
+    expect(perDay['2026-12-20']).toBe(41)
+    const groups = dueGroups({ things, perDay }, '2026-11-28', 5)
+    const wanted = dueGroups({ things: all, perDay }, '2026-11-28', 5)
+    expect(groups).toEqual(wanted)
+    for (const day of days)
+      expect(things.filter((t) => t.day === day).length).toBeGreaterThanOrEqual(Math.min(2, perDay[day] ?? 0))
+    // Nothing twice, and no more than was asked for.
+    expect(new Set(things.map((t) => t.href)).size).toBe(things.length)
+    expect(things.length).toBeLessThanOrEqual(3 * 5 + 42 * 2)
+  } finally {
+    await over()
+  }
 })

@@ -1,26 +1,54 @@
 import { campaignNow } from '@fresh-coat/core/fleet/campaign'
-import type { DueThing } from '@fresh-coat/core/fleet/due'
+import { countedByDay, type DueDays, type DueThing, dayPlus } from '@fresh-coat/core/fleet/due'
 import { dueOf } from '@fresh-coat/core/metering/trusted'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
-import { two } from '../db/day'
+import { localDay, two } from '../db/day'
 import * as schema from '../db/schema'
 import { instrumentData } from '../kit/stored'
 import { campaignOf, campaignUnits } from '../live/campaign'
 
-const mostUnits = 500
+interface UnitDue {
+  number: number
+  name: string
+  day: string
+  what: string
+}
+const dueOfUnit = ({ number, name, day, what }: UnitDue): DueThing => ({
+  day,
+  what,
+  of: `${two(number)} ${name}`,
+  href: `/units/${number}/${what.startsWith('Meter') ? 'meter' : 'backup'}`,
+  kind: 'unit',
+})
 
 /** Units that something falls due on, the soonest first. */
 async function unitsDue(source: Source): Promise<DueThing[]> {
   const found = await source.execute(sql`select s.number, u.name, s.due::text as day, s.due_what as what
-    from unit_state s join unit u on u.id = s.unit_id where s.due is not null order by s.due, s.number limit ${mostUnits}`)
-  return (found.rows as unknown as { number: number; name: string; day: string; what: string }[]).map((r) => ({
-    day: r.day,
-    what: r.what,
-    of: `${two(r.number)} ${r.name}`,
-    href: `/units/${r.number}/${r.what.startsWith('Meter') ? 'meter' : 'backup'}`,
-    kind: 'unit',
-  }))
+    from unit_state s join unit u on u.id = s.unit_id where s.due is not null order by s.due, s.number`)
+  return (found.rows as unknown as UnitDue[]).map(dueOfUnit)
+}
+
+/** The first of them over, within a week, later, and of each day that is drawn: each read by the order of the index. */
+async function firstUnitsDue(source: Source, today: string, { inGroup, inDay, days }: DueShown): Promise<DueThing[]> {
+  const from = days[0] ?? today
+  const to = days.at(-1) ?? today
+  const week = dayPlus(today, 7)
+  const found = await source.execute(sql`select s.number, u.name, s.due::text as day, s.due_what as what from (
+      (select unit_id from unit_state where due is not null and due < ${today} order by due, number limit ${inGroup})
+      union (select unit_id from unit_state where due >= ${today} and due < ${week} order by due, number limit ${inGroup})
+      union (select unit_id from unit_state where due >= ${week} order by due, number limit ${inGroup})
+      union select t.unit_id from generate_series(${from}::date, ${to}::date, interval '1 day') d
+        cross join lateral (select unit_id from unit_state where due = d::date order by number limit ${inDay}) t
+    ) shown join unit_state s on s.unit_id = shown.unit_id join unit u on u.id = s.unit_id order by s.due, s.number`)
+  return (found.rows as unknown as UnitDue[]).map(dueOfUnit)
+}
+
+async function unitsPerDay(source: Source): Promise<Record<string, number>> {
+  const found = await source.execute(
+    sql`select due::text as day, count(*)::int as many from unit_state where due is not null group by due`,
+  )
+  return Object.fromEntries((found.rows as unknown as { day: string; many: number }[]).map((r) => [r.day, r.many]))
 }
 
 async function referencesDue(source: Source): Promise<DueThing[]> {
@@ -56,4 +84,20 @@ async function ringsDue(source: Source, now: Date): Promise<DueThing[]> {
 /** Everything that falls due, of whatever. */
 export async function everythingDue(source: Source, now: Date): Promise<DueThing[]> {
   return [...(await unitsDue(source)), ...(await referencesDue(source)), ...(await ringsDue(source, now))]
+}
+
+/** How much of it a page shows: of each group, and of each of the days that it draws. */
+export interface DueShown {
+  inGroup: number
+  inDay: number
+  /** In their order, without a gap. */
+  days: readonly string[]
+}
+
+/** What a page shows of everything that falls due, and how much there is on each day. */
+export async function dueToShow(source: Source, now: Date, shown: DueShown): Promise<DueDays> {
+  const others = [...(await referencesDue(source)), ...(await ringsDue(source, now))]
+  const perDay = countedByDay(others.map((t) => t.day))
+  for (const [day, many] of Object.entries(await unitsPerDay(source))) perDay[day] = (perDay[day] ?? 0) + many
+  return { things: [...(await firstUnitsDue(source, localDay(now), shown)), ...others], perDay }
 }

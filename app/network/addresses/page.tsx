@@ -7,9 +7,9 @@ export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Address plan' }
 
 export default async function Addresses() {
-  const { site, units } = await inSnapshot(database(), async (tx) => ({
+  const { site, plan } = await inSnapshot(database(), async (tx) => ({
     site: await sitePlanOf(tx),
-    units: await unitsToPlan(tx),
+    plan: await unitsToPlan(tx),
   }))
-  return <AddressPlan key={JSON.stringify(site)} site={site} units={units} />
+  return <AddressPlan key={JSON.stringify(site)} site={site} units={plan.units} beyond={plan.beyond} />
 }

@@ -1,5 +1,6 @@
 import { fillLines } from '@fresh-coat/core/flash/own-line'
 import { useState } from 'react'
+import { copyByHand, useCopy } from '@/components/forms/copy'
 import { SelectField, TextField } from '@/components/forms/fields'
 import Link from '@/components/link'
 import { buttonClass } from '@/components/paint/paint'
@@ -32,7 +33,7 @@ export function OwnLine({
 }) {
   const [id, setId] = useState(lines[0]?.id ?? null)
   const [port, setPort] = useState(storedPort)
-  const [copied, setCopied] = useState(false)
+  const { copy, said } = useCopy()
   const line = lines.find((l) => l.id === id) ?? null
   if (lines.length === 0)
     return (
@@ -52,7 +53,6 @@ export function OwnLine({
     )
   const keepPort = (text: string) => {
     setPort(text)
-    setCopied(false)
     try {
       localStorage.setItem(portKey, text)
     } catch {
@@ -80,10 +80,11 @@ export function OwnLine({
           <button
             type="button"
             className={`${buttonClass('main')} justify-self-start`}
-            onClick={() => void navigator.clipboard.writeText(filled.text).then(() => setCopied(true))}
+            onClick={() => copy(filled.text)}
           >
-            {copied ? 'Copied' : 'Copy it'}
+            {said(filled.text) === 'copied' ? 'Copied' : 'Copy it'}
           </button>
+          {said(filled.text) === 'refused' && <p role="alert">{copyByHand}</p>}
         </>
       )}
     </>

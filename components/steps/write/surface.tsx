@@ -10,6 +10,7 @@ import type { AttemptOutcome } from '@fresh-coat/core/unit/view'
 import { useState } from 'react'
 import { WritePlanDrawing } from '@/components/drawings/write-plan'
 import { PatchMode } from '@/components/files/image-tools'
+import { copyByHand, useCopy } from '@/components/forms/copy'
 import { Choice } from '@/components/forms/fields'
 import { Card, Standing } from '@/components/frame/card'
 import { StepSheet } from '@/components/frame/sheet'
@@ -70,7 +71,7 @@ function factsOf({ view, record }: Pick<Props, 'view' | 'record'>): Fact[] {
 
 /** Plain facts for any tool, each copied by a press. */
 function Facts({ facts }: { facts: readonly Fact[] }) {
-  const [copied, setCopied] = useState('')
+  const { copy, said } = useCopy()
   return (
     <dl className="grid grid-cols-[5.4rem_minmax(0,1fr)] gap-x-4 gap-y-1 text-[1.05rem]">
       {facts.map((f) => (
@@ -84,10 +85,11 @@ function Facts({ facts }: { facts: readonly Fact[] }) {
                 type="button"
                 className="max-w-full truncate text-left align-bottom font-semibold hover:underline"
                 title="Copy it"
-                onClick={() => void navigator.clipboard.writeText(f.copy as string).then(() => setCopied(f.name))}
+                onClick={() => copy(f.copy as string, f.name)}
               >
                 <span className={f.name === 'SHA-256' || f.name === 'Offset' ? 'pin' : ''}>{f.value}</span>
-                {copied === f.name && <span className="ml-2 font-normal text-verdigris">copied</span>}
+                {said(f.name) === 'copied' && <span className="ml-2 font-normal text-verdigris">copied</span>}
+                {said(f.name) === 'refused' && <span className="ml-2 font-normal text-ochre">{copyByHand}</span>}
               </button>
             )}
           </dd>

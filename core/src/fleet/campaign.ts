@@ -2,7 +2,8 @@ import { z } from 'zod'
 import type { Outcome } from '../edge/fault'
 import type { Presence } from '../live/standing'
 import type { Survival } from './survival'
-import { compareInstalled, type FleetWaves, fleetWaves, type Wave } from './waves'
+import { compareInstalled, type FleetWaves, versionForm, type Wave } from './waves'
+import { wavesOfKnown } from './waves-request'
 
 /**
  * One firmware brought to one version on many units, ring by ring (brief 05 §8). The app updates nobody by itself: a person begins,
@@ -13,11 +14,9 @@ const weekdays = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const
 const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/)
 const moment = z.iso.datetime({ offset: true })
 const roles = ['normal', 'bridge', 'powers-network', 'powers-hub'] as const
-const version = z
-  .string()
-  .trim()
-  .regex(/^v?\d+(\.\d+)*(-[^+]+)?(\+.*)?$/i, 'It is no version, like 1.5.1.')
-  .max(40)
+const longestVersion = 40
+const version = z.string().trim().regex(versionForm, 'It is no version, like 1.5.1.').max(longestVersion)
+const isVersion = (text: string): boolean => versionForm.test(text.trim()) && text.trim().length <= longestVersion
 
 export const campaignShape = z.object({
   firmware: z.string().min(1).max(60),
@@ -118,8 +117,6 @@ const dayMs = 86_400_000
 const hourMs = 3_600_000
 const mostSoakH = 2000
 
-const isVersion = (text: string): boolean => version.safeParse(text).success
-
 export interface CampaignNow {
   plan: Outcome<FleetWaves>
   went: ReadonlyMap<string, HowItWent>
@@ -134,12 +131,14 @@ export function campaignNow(campaign: Campaign, units: readonly CampaignUnit[], 
   // What it ran before counts: an updated unit stays in its ring.
   const before = (u: CampaignUnit) => begun[u.id]?.before || u.installed
   const known = units.filter((u) => isVersion(before(u)))
-  const results = known.flatMap((u) => {
-    const how = went.get(u.id)
-    return how?.state === 'ok' || how?.state === 'failed' ? [{ unit: u.id, ok: how.state === 'ok' }] : []
-  })
-  const plan = fleetWaves({
-    units: known.map((u) => {
+  const ids = new Set(known.map((u) => u.id))
+  const results = new Map<string, boolean>()
+  for (const { id } of known) {
+    const how = went.get(id)
+    if (how?.state === 'ok' || how?.state === 'failed') results.set(id, how.state === 'ok')
+  }
+  const plan = wavesOfKnown(
+    known.map((u) => {
       const own = policy.units[u.id]
       return {
         id: u.id,
@@ -148,12 +147,13 @@ export function campaignNow(campaign: Campaign, units: readonly CampaignUnit[], 
         target: policy.version,
         role: own?.role ?? (u.bridge ? 'bridge' : 'normal'),
         // One that is not in it any more holds nobody up.
-        dependsOn: (own?.after ?? []).filter((id) => known.some((k) => k.id === id)),
+        dependsOn: (own?.after ?? []).filter((id) => ids.has(id)),
         canary: own?.canary ?? false,
-        held: own?.held ?? '',
+        held: Boolean(own?.held),
+        minutes: null,
       }
     }),
-    policy: {
+    {
       start: policy.start,
       utcOffset: policy.utcOffset,
       rings: policy.rings.map((r) => ({
@@ -169,8 +169,7 @@ export function campaignNow(campaign: Campaign, units: readonly CampaignUnit[], 
       blackouts: policy.blackouts.map(({ from, to }) => ({ from, to })),
     },
     results,
-    ics: true,
-  })
+  )
   return { plan, went, unknown: units.filter((u) => !isVersion(before(u))) }
 }
 

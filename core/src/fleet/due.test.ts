@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { type DueThing, dayPlus, dueCalendar, dueGroups, weeksFrom } from './due'
+import { countedByDay, type DueThing, dayPlus, dueCalendar, dueGroups, weeksFrom } from './due'
 
 const thing = (day: string, of = '07 Glue pot', what = 'Meter re-check'): DueThing => ({
   day,
@@ -13,21 +13,28 @@ const day = fc.integer({ min: -400, max: 400 }).map((n) => dayPlus('2026-11-28',
 describe('what falls due', () => {
   test('is overdue before today, of this week for seven days, else later', () => {
     const groups = dueGroups(
-      ['2026-12-05', '2026-12-04', '2026-11-28', '2026-11-27'].map((d) => thing(d)),
+      {
+        things: ['2026-12-05', '2026-12-04', '2026-11-28', '2026-11-27'].map((d) => thing(d)),
+        perDay: { '2026-11-27': 4, '2026-11-28': 2, '2026-12-04': 1, '2026-12-05': 90, '2028-02-29': 1 },
+      },
       '2026-11-28',
+      60,
     )
-    expect(groups.overdue.map((t) => t.day)).toEqual(['2026-11-27'])
-    expect(groups.week.map((t) => t.day)).toEqual(['2026-11-28', '2026-12-04'])
-    expect(groups.later.map((t) => t.day)).toEqual(['2026-12-05'])
+    const days = (g: { things: { day: string }[]; all: number }) => [g.things.map((t) => t.day), g.all]
+    expect(days(groups.overdue)).toEqual([['2026-11-27'], 4])
+    expect(days(groups.week)).toEqual([['2026-11-28', '2026-12-04'], 3])
+    expect(days(groups.later)).toEqual([['2026-12-05'], 91])
   })
   test('nothing is lost or twice, and each group is in the order of its days', () => {
     fc.assert(
-      fc.property(fc.array(day), (days) => {
-        const { overdue, week, later } = dueGroups(
-          days.map((d) => thing(d)),
-          '2026-11-28',
-        )
-        expect([...overdue, ...week, ...later].map((t) => t.day)).toEqual([...days].sort())
+      fc.property(fc.array(day), fc.integer({ min: 1, max: 20 }), (days, most) => {
+        const due = { things: days.map((d) => thing(d)), perDay: countedByDay(days) }
+        const { overdue, week, later } = dueGroups(due, '2026-11-28', 1000)
+        expect([overdue, week, later].flatMap((g) => g.things.map((t) => t.day))).toEqual([...days].sort())
+        expect(overdue.all + week.all + later.all).toBe(days.length)
+        const few = dueGroups(due, '2026-11-28', most)
+        expect(few.later.things).toEqual(later.things.slice(0, most))
+        expect(few.later.all).toBe(later.all)
       }),
     )
   })

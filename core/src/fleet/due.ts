@@ -12,11 +12,23 @@ export interface DueThing {
   kind: 'unit' | 'reference' | 'update'
 }
 
+/** Things that fall due, some of many: how many there are on each day, whether they are among them or not. */
+export interface DueDays {
+  things: readonly DueThing[]
+  /** By local day. */
+  perDay: Readonly<Record<string, number>>
+}
+
+export interface DueGroup {
+  /** Those that are shown, in the order of their days. */
+  things: DueThing[]
+  all: number
+}
 export interface DueGroups {
-  overdue: DueThing[]
+  overdue: DueGroup
   /** Today and the six days after it. */
-  week: DueThing[]
-  later: DueThing[]
+  week: DueGroup
+  later: DueGroup
 }
 
 const dayMs = 86_400_000
@@ -26,14 +38,25 @@ export const dayPlus = (day: string, n: number): string =>
 const byDay = (a: DueThing, b: DueThing) =>
   a.day !== b.day ? (a.day < b.day ? -1 : 1) : a.of !== b.of ? (a.of < b.of ? -1 : 1) : 0
 
-/** In the order of their days, by how near they are. */
-export function dueGroups(things: readonly DueThing[], today: string): DueGroups {
+/** How many things fall on each day. */
+export function countedByDay(days: Iterable<string>): Record<string, number> {
+  const perDay: Record<string, number> = {}
+  for (const day of days) perDay[day] = (perDay[day] ?? 0) + 1
+  return perDay
+}
+
+/** In the order of their days, by how near they are. @param most of each group */
+export function dueGroups({ things, perDay }: DueDays, today: string, most: number): DueGroups {
   const inOrder = [...things].sort(byDay)
   const nextWeek = dayPlus(today, 7)
+  const group = (is: (day: string) => boolean): DueGroup => ({
+    things: inOrder.filter((t) => is(t.day)).slice(0, most),
+    all: Object.entries(perDay).reduce((n, [day, many]) => (is(day) ? n + many : n), 0),
+  })
   return {
-    overdue: inOrder.filter((t) => t.day < today),
-    week: inOrder.filter((t) => t.day >= today && t.day < nextWeek),
-    later: inOrder.filter((t) => t.day >= nextWeek),
+    overdue: group((day) => day < today),
+    week: group((day) => day >= today && day < nextWeek),
+    later: group((day) => day >= nextWeek),
   }
 }
 

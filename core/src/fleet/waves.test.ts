@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { computed } from '../testing/like'
-import { compareInstalled, fleetWaves } from './waves'
+import { compareInstalled, ringsCalendar } from './waves'
+import { fleetWaves, wavesOfKnown } from './waves-request'
 
 const fault = (outcome: { ok: boolean }) => {
   const faults = (outcome as { faults?: { code: string; path: string }[] }).faults
@@ -200,3 +201,74 @@ test('updates never overlap, never leave a window, never come before what they d
     ),
     { numRuns: 60 },
   ))
+
+test('the app’s own units go the same way as those of a request, whatever the policy and whoever waits for whom', () => {
+  const roles = ['normal', 'bridge', 'powers-network', 'powers-hub'] as const
+  const versions = ['1.4.0', 'v1.4', '1.5.0-rc2', '1.5.1', '2.0']
+  const any = fc.record({
+    units: fc.array(
+      fc.record({
+        installed: fc.constantFrom(...versions),
+        role: fc.constantFrom(...roles),
+        canary: fc.boolean(),
+        held: fc.boolean(),
+        waits: fc.array(fc.nat(30), { maxLength: 2 }),
+        ok: fc.constantFrom(true, false, null),
+      }),
+      { maxLength: 12 },
+    ),
+    maxPerWindow: fc.option(fc.integer({ min: 1, max: 3 })),
+    share: fc.double({ min: 0, max: 1, noNaN: true }),
+    windowed: fc.boolean(),
+  })
+  fc.assert(
+    fc.property(any, ({ units, maxPerWindow, share, windowed }) => {
+      const known = units.map(({ waits, ok: _, ...u }, i) => ({
+        ...u,
+        id: `u${i}`,
+        number: i + 1,
+        target: '1.5.1',
+        minutes: null,
+        dependsOn: waits.flatMap((w) => (w < units.length && w !== i ? [`u${w}`] : [])),
+      }))
+      const went = units.flatMap(({ ok }, i) => (ok === null ? [] : [{ unit: `u${i}`, ok }]))
+      const given = {
+        ...policy,
+        maxPerWindow,
+        window: windowed ? policy.window : null,
+        rings: [{ name: 'a', share }, { name: 'b', count: 2 }, { name: 'c' }],
+      }
+      const own = wavesOfKnown(known, given, new Map(went.map((w) => [w.unit, w.ok])))
+      const asked = fleetWaves({ units: known, policy: given, results: went, ics: true })
+      if (!own.ok || !asked.ok) {
+        expect(own).toEqual(asked)
+        return
+      }
+      expect({ ...own.value, ics: ringsCalendar(own.value.waves, Date.parse(policy.start)) }).toEqual(asked.value)
+    }),
+  )
+})
+
+test.each([
+  ['two rings of one name', { rings: [{ name: 'a' }, { name: 'a' }] }, 'conflict /policy/rings/1/name'],
+  [
+    'a blackout that ends before it begins',
+    { blackouts: [{ from: '2026-06-04T08:00:00Z', to: '2026-06-03T08:00:00Z' }] },
+    'range /policy/blackouts/0/to',
+  ],
+  ['a time without an offset', { start: '2026-06-01T10:00:00' }, 'input /policy/start'],
+])('the policy of the app’s own units is read with suspicion too: %s', (_, wrong, said) => {
+  expect(fault(wavesOfKnown([], { ...policy, ...wrong }, new Map()))).toBe(said)
+})
+
+test('more units of one’s own than a request may bring are planned, each once', () => {
+  const many = Array.from({ length: 6000 }, (_, i) => ({
+    ...{ id: `u${i}`, number: i, installed: '1.4.0', target: '1.5.1', role: 'normal' as const },
+    ...{ canary: false, held: false, dependsOn: i % 2 ? [`u${i - 1}`] : [], minutes: null },
+  }))
+  const { waves } = computed(
+    wavesOfKnown(many, { ...policy, window: null, blackouts: [], maxPerWindow: null }, new Map()),
+  )
+  const ids = waves.flatMap((w) => w.units.map((u) => u.id))
+  expect([ids.length, new Set(ids).size]).toEqual([6000, 6000])
+})
