@@ -2,6 +2,7 @@ import { sizeWords } from '@fresh-coat/core/bytes/text'
 import type { Metadata } from 'next'
 import { NewBoardForm } from '@/components/boards/board-forms'
 import { PadField } from '@/components/drawings/pad-field'
+import { Fold } from '@/components/forms/fold'
 import Link from '@/components/link'
 import { Empty, twoDigits } from '@/components/paint/paint'
 import { boardPage, boardsAPage } from '@/server/boards/lists'
@@ -79,12 +80,13 @@ export default async function Boards({ searchParams }: { searchParams: Promise<{
           </Link>
         </p>
       )}
-      <details className="sheet mt-4 p-4">
-        <summary className="font-semibold">Name a new board</summary>
-        <div className="mt-3 max-w-3xl">
-          <NewBoardForm />
-        </div>
-      </details>
+      <div className="mt-4">
+        <Fold look="sheet" summary="Name a new board">
+          <div className="max-w-3xl">
+            <NewBoardForm />
+          </div>
+        </Fold>
+      </div>
     </main>
   )
 }

@@ -10,7 +10,7 @@ import Link from '@/components/link'
 import { Empty, shortMoment } from '@/components/paint/paint'
 import { database, inSnapshot } from '@/server/db/client'
 import { type DumpRow, dumpsOf, images } from '@/server/files/reads'
-import { type StockRow, stockCount, stockPage, usersOfImages } from '@/server/units/lists'
+import { type StockRow, stockAPage, stockCount, stockPage, usersOfImages } from '@/server/units/lists'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Images' }
@@ -106,7 +106,7 @@ export default async function Images({ searchParams }: { searchParams: Promise<{
               )}
             />
           )}
-          {shop.stock.length === 50 && (
+          {shop.stock.length === stockAPage && (
             <Link href={`/images?after=${shop.stock.at(-1)?.number}`} className="underline underline-offset-4">
               The next ones
             </Link>

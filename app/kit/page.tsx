@@ -7,6 +7,7 @@ import { type BoardPadRow, servesMost, sharedJigs } from '@fresh-coat/core/wirin
 import type { Metadata } from 'next'
 import { AdapterRow } from '@/components/drawings/adapter-row'
 import { ContactMap } from '@/components/drawings/contact-map'
+import { Fold } from '@/components/forms/fold'
 import { AdapterForm, LineForm } from '@/components/kit/kit-forms'
 import { MarkingForm, PriorForm } from '@/components/kit/marking-forms'
 import { ModuleForm } from '@/components/kit/module-form'
@@ -65,21 +66,17 @@ function Modules({
               {m.headerless ? ' · soldered flat' : ''} ·{' '}
               {named[m.id] ? `named by ${named[m.id]?.join(', ')}` : 'no board names it yet'}
             </p>
-            <details>
-              <summary className="font-semibold">Correct it</summary>
-              <div className="mt-3">
-                <ModuleForm key={m.version} module={m} />
-              </div>
-            </details>
+            <Fold look="bare" summary="Correct it">
+              <ModuleForm key={m.version} module={m} />
+            </Fold>
           </li>
         ))}
       </ul>
-      <details className="sheet p-4">
-        <summary className="font-semibold">Write down a module’s contacts</summary>
-        <div className="mt-3 max-w-3xl">
+      <Fold look="sheet" summary="Write down a module’s contacts">
+        <div className="max-w-3xl">
           <ModuleForm />
         </div>
-      </details>
+      </Fold>
     </>
   )
 }
@@ -143,21 +140,17 @@ export default async function Kit() {
                 {a.measured.latencyMs === null ? '' : `, an answer waits ${a.measured.latencyMs.toFixed(1)} ms`}
               </p>
             )}
-            <details>
-              <summary className="font-semibold">Correct it</summary>
-              <div className="mt-3">
-                <AdapterForm key={a.version} kit={a} />
-              </div>
-            </details>
+            <Fold look="bare" summary="Correct it">
+              <AdapterForm key={a.version} kit={a} />
+            </Fold>
           </li>
         ))}
       </ul>
-      <details className="sheet p-4" open={shop.adapters.length === 0}>
-        <summary className="font-semibold">Add an adapter</summary>
-        <div className="mt-3 max-w-3xl">
+      <Fold look="sheet" summary="Add an adapter" startOpen={shop.adapters.length === 0}>
+        <div className="max-w-3xl">
           <AdapterForm />
         </div>
-      </details>
+      </Fold>
       <Modules modules={shop.modules} named={shop.named} />
       <h2 id="lines" className="text-[1.15rem]">
         Lines for your own tools <span className="font-normal text-ink-2">{shop.lines.length}</span>
@@ -167,21 +160,25 @@ export default async function Kit() {
           What you type to start a tool of yours; at Write it is filled in with port, file and offset. None ships.
         </p>
         {shop.lines.map((l) => (
-          <details key={l.id}>
-            <summary>
-              <strong>{l.name}</strong> <span className="pin break-all text-ink-2">{l.text}</span>
-            </summary>
-            <div className="mt-3 max-w-3xl">
+          <Fold
+            key={l.id}
+            look="bare"
+            summary={
+              <>
+                <strong>{l.name}</strong> <span className="pin break-all text-ink-2">{l.text}</span>
+              </>
+            }
+          >
+            <div className="max-w-3xl">
               <LineForm key={l.version} line={l} />
             </div>
-          </details>
+          </Fold>
         ))}
-        <details open={shop.lines.length === 0}>
-          <summary className="font-semibold">Keep a line</summary>
-          <div className="mt-3 max-w-3xl">
+        <Fold look="bare" summary="Keep a line" startOpen={shop.lines.length === 0}>
+          <div className="max-w-3xl">
             <LineForm />
           </div>
-        </details>
+        </Fold>
       </section>
       <h2 className="text-[1.15rem]">
         Markings met here <span className="font-normal text-ink-2">{shop.markings.length}</span>
@@ -223,20 +220,19 @@ export default async function Kit() {
             </p>
           </>
         )}
-        <details>
-          <summary className="font-semibold">Enter finds of before, or of friends</summary>
-          <div className="mt-3 max-w-3xl">
+        <Fold look="bare" summary="Enter finds of before, or of friends">
+          <div className="max-w-3xl">
             <MarkingForm />
           </div>
-        </details>
-        <details>
-          <summary className="font-semibold">
-            Chances of the families before any evidence{shop.prior ? ', entered here' : ''}
-          </summary>
-          <div className="mt-3 max-w-3xl">
+        </Fold>
+        <Fold
+          look="bare"
+          summary={<>Chances of the families before any evidence{shop.prior ? ', entered here' : ''}</>}
+        >
+          <div className="max-w-3xl">
             <PriorForm key={JSON.stringify(shop.prior)} prior={shop.prior} />
           </div>
-        </details>
+        </Fold>
       </section>
       <OneFile />
     </main>

@@ -1,6 +1,7 @@
 import type { DueMeter } from '@fresh-coat/core/metering/due-line'
 import type { Metadata } from 'next'
 import { DueLine } from '@/components/drawings/due-line'
+import { Fold } from '@/components/forms/fold'
 import { InstrumentForm, LoadForm } from '@/components/kit/kit-forms'
 import { LoadRow, ReferenceRow } from '@/components/kit/trusted-forms'
 import Link from '@/components/link'
@@ -81,12 +82,9 @@ export default async function Meters({ searchParams }: { searchParams: Promise<{
               <ReferenceRow key={`${i.id} ${i.version}`} reference={i} today={today} />
             ))}
           </ul>
-          <details className="sheet p-4" open={shop.instruments.length === 0}>
-            <summary className="font-semibold">Add a reference meter</summary>
-            <div className="mt-3">
-              <InstrumentForm />
-            </div>
-          </details>
+          <Fold look="sheet" summary="Add a reference meter" startOpen={shop.instruments.length === 0}>
+            <InstrumentForm />
+          </Fold>
         </section>
         <section className="grid content-start gap-3" aria-labelledby="loads">
           <h2 id="loads" className="text-[1.15rem]">
@@ -97,12 +95,9 @@ export default async function Meters({ searchParams }: { searchParams: Promise<{
               <LoadRow key={`${l.id} ${l.version}`} load={l} today={today} volts={volts} />
             ))}
           </ul>
-          <details className="sheet p-4">
-            <summary className="font-semibold">Add a load</summary>
-            <div className="mt-3">
-              <LoadForm />
-            </div>
-          </details>
+          <Fold look="sheet" summary="Add a load">
+            <LoadForm />
+          </Fold>
         </section>
       </div>
     </main>

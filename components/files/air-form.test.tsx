@@ -2,6 +2,7 @@
 import type { Mapping } from '@fresh-coat/core/live/mapping'
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { useState } from 'react'
+import { openFolds } from '@/components/testing/folds'
 import { AirForm } from './air-form'
 
 afterEach(cleanup)
@@ -37,6 +38,7 @@ const said = () => screen.getByRole('status').textContent ?? ''
 
 test('values are typed sign by sign, commas too; numbers and truths are such, the rest is text', () => {
   render(<Form begin={mapping({})} />)
+  openFolds()
   fireEvent.click(screen.getByLabelText('on or off'))
   spell('means on', 'ON, 1, true')
   spell('means off', 'OFF,0')
@@ -45,6 +47,7 @@ test('values are typed sign by sign, commas too; numbers and truths are such, th
 })
 test('a topic is tried as it is typed: what its pattern takes from it, and what its payload says', () => {
   render(<Form begin={mapping({ fields: [{ to: 'channel/{n}/on', ptr: '/out', true: ['ON'], false: ['OFF'] }] })} />)
+  openFolds()
   type('Try a topic', 'shed/lamp/2')
   expect(said()).toContain('unit is lamp, n is 2')
   type('and what came there', '{"out":"ON"}')
@@ -58,6 +61,7 @@ test('a topic is tried as it is typed: what its pattern takes from it, and what 
 })
 test('what is subscribed to is said; a pattern that cannot be one, or names no unit, is subscribed to as nothing', () => {
   render(<Form begin={mapping({})} />)
+  openFolds()
   expect(said()).toContain('Subscribed to as shed/+/+')
   type('Topics like', 'shed/#')
   expect(screen.queryByText(/Subscribed to as/)).toBeNull()
@@ -67,11 +71,13 @@ test('what is subscribed to is said; a pattern that cannot be one, or names no u
 })
 test('the last kind of topics taken off leaves the topics of the site', () => {
   render(<Form begin={mapping({ fields: [] })} />)
+  openFolds()
   press('Take it off')
   expect(heard.at(-1)).toBeNull()
 })
 test('how many times a reading is, is left away when nobody says so', () => {
   render(<Form begin={mapping({ fields: [{ to: 'P', ptr: '/w' }] })} />)
+  openFolds()
   type('times', '0.1')
   expect(heard.at(-1)?.rules[0]?.fields).toEqual([{ to: 'P', ptr: '/w', scale: 0.1 }])
   type('times', '')
@@ -79,6 +85,7 @@ test('how many times a reading is, is left away when nobody says so', () => {
 })
 test('what was on or off and is no more loses its words', () => {
   render(<Form begin={mapping({ fields: [{ to: 'x', ptr: '', true: ['ON'], false: ['OFF'] }] })} />)
+  openFolds()
   fireEvent.click(screen.getByLabelText('on or off'))
   expect(heard.at(-1)?.rules[0]?.fields).toEqual([{ to: 'x', ptr: '' }])
 })

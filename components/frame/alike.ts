@@ -7,7 +7,9 @@ export function foldAlike(findings: readonly Finding[]): Finding[] {
   const byKind = new Map<string, Finding[]>()
   for (const f of findings) {
     const kind = `${f.severity} ${f.code}`
-    byKind.set(kind, [...(byKind.get(kind) ?? []), f])
+    const alike = byKind.get(kind)
+    if (alike) alike.push(f)
+    else byKind.set(kind, [f])
   }
   return [...byKind.values()]
     .map((alike): Finding => {

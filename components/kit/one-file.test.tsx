@@ -1,5 +1,6 @@
 /** @jest-environment jsdom */
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
+import { openFolds } from '@/components/testing/folds'
 import { OneFile } from './one-file'
 
 const refresh = jest.fn()
@@ -34,6 +35,7 @@ const choose = () =>
 test('what holds no secret leaves with one press', async () => {
   answer(200, {})
   render(<OneFile />)
+  openFolds()
   await press('Save it as a file')
   expect(calls()).toEqual([['/api/export/bundle']])
   expect(HTMLAnchorElement.prototype.click).toHaveBeenCalledTimes(1)
@@ -41,6 +43,7 @@ test('what holds no secret leaves with one press', async () => {
 test('secrets leave only sealed: never without eight signs, and the passphrase never in an address', async () => {
   answer(200, {})
   render(<OneFile />)
+  openFolds()
   fireEvent.click(screen.getByLabelText('Secrets too'))
   expect(off('Save it as a file')).toBe(true)
   fireEvent.change(screen.getByLabelText('Passphrase that seals them'), { target: { value: 'seven77' } })
@@ -58,6 +61,7 @@ test.each([
 ])('what was brought in is said by what changed: %j', async (value, words) => {
   answer(200, { ok: true, value })
   render(<OneFile />)
+  openFolds()
   expect(off('Bring it in')).toBe(true)
   choose()
   await press('Bring it in')
@@ -67,6 +71,7 @@ test.each([
 test('what stayed sealed is said, with the way to it', async () => {
   answer(200, { ok: true, value: { rows: 900, units: 24, secrets: 0, leftSealed: true } })
   render(<OneFile />)
+  openFolds()
   choose()
   await press('Bring it in')
   expect(screen.getByText(/bring it in once more, with its passphrase/)).toBeTruthy()
@@ -74,6 +79,7 @@ test('what stayed sealed is said, with the way to it', async () => {
 test('a file that is refused changes nothing, and why is said; so is a server that is away', async () => {
   answer(409, { ok: false, error: { message: 'There are units here already.', next: 'Use an empty shop.' } })
   render(<OneFile />)
+  openFolds()
   choose()
   await press('Bring it in')
   expect(screen.getByText('There are units here already.')).toBeTruthy()

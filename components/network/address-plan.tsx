@@ -1,4 +1,5 @@
 'use client'
+import type { Finding } from '@fresh-coat/core/edge/finding'
 import type { NetPlan, Why } from '@fresh-coat/core/network/plan'
 import { planOfSite, readTaken, type SitePlan, type SiteUnit } from '@fresh-coat/core/network/site-plan'
 import { useMemo, useState } from 'react'
@@ -8,6 +9,7 @@ import { CopyText } from '@/components/forms/copy-text'
 import { AreaField, TextField } from '@/components/forms/fields'
 import { Fold } from '@/components/forms/fold'
 import { Rows } from '@/components/forms/rows'
+import { foldAlike } from '@/components/frame/alike'
 import Link from '@/components/link'
 import { Findings, Notice, numbersOf, twoDigits } from '@/components/paint/paint'
 import { Scrolls } from '@/components/tables/scrolls'
@@ -59,6 +61,9 @@ function Exports({ plan }: { plan: NetPlan }) {
     </section>
   )
 }
+
+/** Above it, alike ones are one that says how many there are: each is in the table too. */
+const mostFound = 24
 
 /** Those that move come first; with more than this many the whole of it is in the table to copy. */
 const mostRows = 100
@@ -216,10 +221,11 @@ export function AddressPlan({
   })
   const moves = placed.filter((u) => u.now !== u.planned).length
   /** A finding of one unit begins with which. */
-  const named = (f: NetPlan['findings'][number]) => {
+  const named = (f: Finding): Finding => {
     const unit = 'unit' in f && typeof f.unit === 'string' ? of.get(f.unit) : undefined
     return unit ? { ...f, message: `${twoDigits(unit.number)} ${unit.name}: ${f.message}` } : f
   }
+  const found = (plan?.findings ?? []).map(named)
   return (
     <main className="grid gap-4 px-4 py-3.5 sm:px-5">
       <p>
@@ -258,7 +264,9 @@ export function AddressPlan({
             <p className="text-[0.93rem] text-ink-2">
               Grey: given out by the router. Blue rim: the range of a place. Dots: others. Ochre: to move there.
             </p>
-            {plan.findings.length > 0 && <Findings findings={plan.findings.map(named)} label="What the plan says" />}
+            {found.length > 0 && (
+              <Findings findings={found.length > mostFound ? foldAlike(found) : found} label="What the plan says" />
+            )}
           </>
         )}
         {beyond > 0 && (

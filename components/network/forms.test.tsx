@@ -5,6 +5,7 @@ import { noAir } from '@fresh-coat/core/unit/air'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { act, cleanup, fireEvent, render, screen, within } from '@testing-library/react'
 import type { ReactNode } from 'react'
+import { openFolds } from '@/components/testing/folds'
 import { AddressPlan } from './address-plan'
 import { SiteForm } from './site-form'
 import { freshPolicy, PolicyForm } from './updates-form'
@@ -15,8 +16,11 @@ afterEach(() => {
   cleanup()
   jest.clearAllMocks()
 })
-const show = (children: ReactNode) =>
-  render(<QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>)
+const show = (children: ReactNode) => {
+  const shown = render(<QueryClientProvider client={new QueryClient()}>{children}</QueryClientProvider>)
+  openFolds()
+  return shown
+}
 const field = (label: string | RegExp, i = 0) => screen.getAllByLabelText(label)[i] as HTMLInputElement
 const type = (label: string | RegExp, value: string, i = 0) => fireEvent.change(field(label, i), { target: { value } })
 const press = (name: string | RegExp, i = 0) =>

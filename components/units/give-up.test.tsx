@@ -2,6 +2,7 @@
 import { unit } from '@fresh-coat/core/testing/a-unit'
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { send } from '@/components/send'
+import { openFolds } from '@/components/testing/folds'
 import { GivenUp, GiveUp } from './give-up'
 
 jest.mock('@/components/send', () => ({
@@ -16,6 +17,7 @@ const submit = () => screen.getByRole('button', { name: 'Give it up' }) as HTMLB
 
 test('a death wants its cause, other hands want it wiped, and only then it may be said', async () => {
   render(<GiveUp view={unit()} />)
+  openFolds()
   expect(submit().disabled).toBe(true)
   fireEvent.change(screen.getByLabelText('What it died of'), { target: { value: 'fell into the pit' } })
   expect(submit().disabled).toBe(false)

@@ -31,15 +31,13 @@ async function unitsDue(source: Source): Promise<DueThing[]> {
 
 /** The first of them over, within a week, later, and of each day that is drawn: each read by the order of the index. */
 async function firstUnitsDue(source: Source, today: string, { inGroup, inDay, days }: DueShown): Promise<DueThing[]> {
-  const from = days[0] ?? today
-  const to = days.at(-1) ?? today
   const week = dayPlus(today, 7)
   const found = await source.execute(sql`select s.number, u.name, s.due::text as day, s.due_what as what from (
       (select unit_id from unit_state where due is not null and due < ${today} order by due, number limit ${inGroup})
       union (select unit_id from unit_state where due >= ${today} and due < ${week} order by due, number limit ${inGroup})
       union (select unit_id from unit_state where due >= ${week} order by due, number limit ${inGroup})
-      union select t.unit_id from generate_series(${from}::date, ${to}::date, interval '1 day') d
-        cross join lateral (select unit_id from unit_state where due = d::date order by number limit ${inDay}) t
+      union select t.unit_id from generate_series(0, ${days.length - 1}::int) i
+        cross join lateral (select unit_id from unit_state where due = ${days[0] ?? today}::date + i order by due, number limit ${inDay}) t
     ) shown join unit_state s on s.unit_id = shown.unit_id join unit u on u.id = s.unit_id order by s.due, s.number`)
   return (found.rows as unknown as UnitDue[]).map(dueOfUnit)
 }

@@ -190,7 +190,7 @@ export interface StockRow {
   name: string
   backup: string
 }
-const stockAPage = 50
+export const stockAPage = 30
 const wasRead = sql`${state.backup} not in ('none', 'skipped')`
 
 /** A page of units whose stock firmware was read. */

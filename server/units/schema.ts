@@ -204,7 +204,7 @@ export const unitState = pgTable(
     index('unit_state_standing').on(t.inService, t.lane, t.waitRank),
     index('unit_state_lane').on(t.lane, t.inService, t.number),
     index('unit_state_waiting').on(t.waitRank, t.number).where(sql`${t.waitRank} is not null`),
-    index('unit_state_due').on(t.due).where(sql`${t.due} is not null`),
+    index('unit_state_due').on(t.due, t.number).where(sql`${t.due} is not null`),
     index('unit_state_holds').on(t.holdsUntil).where(sql`${t.holdsUntil} is not null`),
     index('unit_state_board').on(t.boardId, t.established),
     index('unit_state_printed').on(t.printedKey).where(sql`${t.printedKey} <> ''`),

@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { EditBoardForm } from '@/components/boards/board-forms'
 import { BoardDrawn, BoardFactsList } from '@/components/boards/dossier'
 import { HowItOpens, TimePerUnit, UnitsOfBoard, WhatWentWrong } from '@/components/boards/sections'
+import { Fold } from '@/components/forms/fold'
 import Link from '@/components/link'
 import { boardChoices, boardDossier } from '@/server/boards/lists'
 import { database, inSnapshot } from '@/server/db/client'
@@ -36,17 +37,14 @@ export default async function BoardPage({ params }: { params: Promise<{ id: stri
             <TimePerUnit pace={pace} />
           </div>
         </div>
-        <details className="sheet p-4">
-          <summary className="font-semibold">Correct its name and kind</summary>
-          <div className="mt-3">
-            <EditBoardForm
-              key={b.version}
-              boardId={b.id}
-              version={b.version}
-              board={{ maker, product, revision, mains, fixedWiring, hasMeter, inPackageFlash }}
-            />
-          </div>
-        </details>
+        <Fold look="sheet" summary="Correct its name and kind">
+          <EditBoardForm
+            key={b.version}
+            boardId={b.id}
+            version={b.version}
+            board={{ maker, product, revision, mains, fixedWiring, hasMeter, inPackageFlash }}
+          />
+        </Fold>
       </div>
       <aside
         className="grid content-start gap-4 border-t border-rule bg-sheet-2 px-5 py-3.5 lg:border-t-0 lg:border-l"

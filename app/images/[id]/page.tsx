@@ -12,6 +12,7 @@ import { SectorMap } from '@/components/drawings/sector-map'
 import { FileInspector } from '@/components/files/file-inspector'
 import { CompareWith, DescribeBuild, DescribeFile, ListRelease, PatchMode } from '@/components/files/image-tools'
 import { StringsList } from '@/components/files/strings-list'
+import { Fold } from '@/components/forms/fold'
 import Link from '@/components/link'
 import { buttonClass, Fact, Findings, shortMoment, twoDigits } from '@/components/paint/paint'
 import { database, inSnapshot } from '@/server/db/client'
@@ -193,39 +194,33 @@ export default async function ImagePage({ params }: { params: Promise<{ id: stri
           />
         </section>
         {file.kind === 'image' && (
-          <details className="mt-5 border-t border-rule-2 pt-3">
-            <summary className="font-semibold">Whose build it is</summary>
-            <div className="mt-2">
-              <DescribeBuild
-                key={file.version}
-                file={{ id: file.id, version: file.version ?? 1, build: file.build ?? null }}
-              />
-            </div>
-          </details>
+          <Fold look="rule" summary="Whose build it is">
+            <DescribeBuild
+              key={file.version}
+              file={{ id: file.id, version: file.version ?? 1, build: file.build ?? null }}
+            />
+          </Fold>
         )}
         {file.kind === 'image' && (
-          <details className="mt-5 border-t border-rule-2 pt-3">
-            <summary className="font-semibold">Where it came from</summary>
-            <div className="mt-2">
-              <DescribeFile
-                key={file.version}
-                file={{
-                  id: file.id,
-                  version: file.version ?? 1,
-                  origin: file.origin ?? '',
-                  firmware: file.firmware ?? '',
-                  release: file.release ?? '',
-                }}
-                firmwares={profiles.map((p) => p.name)}
+          <Fold look="rule" summary="Where it came from">
+            <DescribeFile
+              key={file.version}
+              file={{
+                id: file.id,
+                version: file.version ?? 1,
+                origin: file.origin ?? '',
+                firmware: file.firmware ?? '',
+                release: file.release ?? '',
+              }}
+              firmwares={profiles.map((p) => p.name)}
+            />
+            {profile && described && !listed && (
+              <ListRelease
+                profile={{ ...profile, data: { ...profile.data, releases: profile.data.releases ?? [] } }}
+                release={described}
               />
-              {profile && described && !listed && (
-                <ListRelease
-                  profile={{ ...profile, data: { ...profile.data, releases: profile.data.releases ?? [] } }}
-                  release={described}
-                />
-              )}
-            </div>
-          </details>
+            )}
+          </Fold>
         )}
       </aside>
     </main>

@@ -3,6 +3,7 @@ import { Release } from '@fresh-coat/core/flash/release'
 import type { Metadata } from 'next'
 import { z } from 'zod'
 import { FirmwareForm } from '@/components/files/firmware-forms'
+import { Fold } from '@/components/forms/fold'
 import Link from '@/components/link'
 import { database, inSnapshot } from '@/server/db/client'
 import { images as allImages } from '@/server/files/reads'
@@ -31,44 +32,44 @@ export default async function Firmware() {
         of every unit to a version is planned from it, under Watch.
       </p>
       {profiles.map((p) => (
-        <details key={p.id} className="sheet p-4">
-          <summary className="font-semibold">
-            {p.name}{' '}
-            <span className="font-normal text-ink-2">
-              {p.data.families.join(', ')} · {releasesWords(p.data.releases?.length ?? 0)}
-            </span>
-          </summary>
-          <div className="mt-3">
-            <FirmwareForm
-              key={p.version}
-              images={images.filter((f) => f.firmware === p.name)}
-              profile={{
-                id: p.id,
-                version: p.version,
-                name: p.name,
-                families: p.data.families as Family[],
-                setupAddress: p.data.setupAddress,
-                about: p.data.about,
-                startOffsets: p.data.startOffsets ?? {},
-                console: p.data.console ?? null,
-                phrases: p.data.phrases ?? null,
-                air: p.data.air ?? null,
-                setup: p.data.setup ?? null,
-                releases: z
-                  .array(Release)
-                  .catch([])
-                  .parse(p.data.releases ?? []),
-              }}
-            />
-          </div>
-        </details>
+        <Fold
+          key={p.id}
+          look="sheet"
+          summary={
+            <>
+              {p.name}{' '}
+              <span className="font-normal text-ink-2">
+                {p.data.families.join(', ')} · {releasesWords(p.data.releases?.length ?? 0)}
+              </span>
+            </>
+          }
+        >
+          <FirmwareForm
+            key={p.version}
+            images={images.filter((f) => f.firmware === p.name)}
+            profile={{
+              id: p.id,
+              version: p.version,
+              name: p.name,
+              families: p.data.families as Family[],
+              setupAddress: p.data.setupAddress,
+              about: p.data.about,
+              startOffsets: p.data.startOffsets ?? {},
+              console: p.data.console ?? null,
+              phrases: p.data.phrases ?? null,
+              air: p.data.air ?? null,
+              setup: p.data.setup ?? null,
+              releases: z
+                .array(Release)
+                .catch([])
+                .parse(p.data.releases ?? []),
+            }}
+          />
+        </Fold>
       ))}
-      <details className="sheet p-4" open={profiles.length === 0}>
-        <summary className="font-semibold">Add a firmware of your own</summary>
-        <div className="mt-3">
-          <FirmwareForm />
-        </div>
-      </details>
+      <Fold look="sheet" summary="Add a firmware of your own" startOpen={profiles.length === 0}>
+        <FirmwareForm />
+      </Fold>
     </main>
   )
 }
