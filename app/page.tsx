@@ -2,7 +2,7 @@ import type { Piece } from '@fresh-coat/core/fleet/time-at-hand'
 import type { Metadata } from 'next'
 import { InHand } from '@/components/bench/in-hand'
 import { NothingYet } from '@/components/bench/nothing-yet'
-import { Rack } from '@/components/bench/rack'
+import { Rack, type RackUnit } from '@/components/bench/rack'
 import { type RackOrder, rackOrders } from '@/components/bench/rack-orders'
 import { Waiting } from '@/components/bench/waiting'
 import Link from '@/components/link'
@@ -32,6 +32,29 @@ const rowOf = ({ id, number, waiting, due, dueWhat }: BenchPage['waiting'][numbe
   waiting: waiting.slice(0, 1),
   due,
   dueWhat,
+})
+
+/** Of a unit on the rack, the same. */
+const rackRowOf = ({
+  number,
+  name,
+  place,
+  board,
+  next,
+  inService,
+  inHand,
+  coats,
+  waiting,
+}: BenchPage['rack'][number]): RackUnit => ({
+  number,
+  name,
+  place,
+  board,
+  next,
+  inService,
+  inHand,
+  coats: coats.map(({ id, done, of }) => ({ id, done, of })),
+  waiting: waiting.slice(0, 1),
 })
 
 function RackTitle({ bench, by }: { bench: BenchPage; by: RackOrder }) {
@@ -79,7 +102,7 @@ export default async function Bench({ searchParams }: { searchParams: Promise<{ 
       <main className="grid min-w-0 content-start gap-3 px-4 py-3.5 sm:px-5">
         <InHand unit={bench.inHand} open={open} />
         <RackTitle bench={bench} by={by} />
-        <Rack units={bench.rack} by={by} more={bench.atWork - shownAtWork} />
+        <Rack units={bench.rack.map(rackRowOf)} by={by} more={bench.atWork - shownAtWork} />
       </main>
       <Waiting
         units={bench.waiting.map(rowOf)}

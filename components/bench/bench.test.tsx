@@ -16,7 +16,7 @@ const show = (children: ReactNode) =>
 const waits = (step: StepId, severity: 'error' | 'watch' = 'watch'): Assessment['waiting'] => [
   { step, severity, text: `Something about ${step}.`, next: 'Look again.' },
 ]
-const unit = (number: number, more: Partial<RackUnit> = {}): RackUnit => ({
+const unit = (number: number, more: Partial<RackUnit> = {}): RackUnit & { id: string } => ({
   id: `u${number}`,
   number,
   name: `Lamp ${number}`,
@@ -25,7 +25,7 @@ const unit = (number: number, more: Partial<RackUnit> = {}): RackUnit => ({
   next: 'wire',
   inService: false,
   inHand: false,
-  coats: coats.map((c, i) => ({ id: c.id, name: c.name, done: i === 0 ? 3 : 0, of: 3, active: i === 1 })),
+  coats: coats.map((c, i) => ({ id: c.id, done: i === 0 ? 3 : 0, of: 3 })),
   waiting: [],
   ...more,
 })

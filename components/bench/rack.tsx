@@ -1,6 +1,6 @@
 'use client'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
-import { coatSpan, painted } from '@fresh-coat/core/unit/coats'
+import { type CoatDone, coatSpan, painted } from '@fresh-coat/core/unit/coats'
 import { coats, type StepId, stepOf } from '@fresh-coat/core/unit/way'
 import Link from '@/components/link'
 import { coatPaint, twoDigits } from '@/components/paint/paint'
@@ -9,7 +9,6 @@ import { useFirstScreen } from '@/components/tables/first-screen'
 import type { RackOrder } from './rack-orders'
 
 export interface RackUnit {
-  id: string
   number: number
   name: string
   place: string
@@ -17,7 +16,7 @@ export interface RackUnit {
   next: StepId
   inService: boolean
   inHand: boolean
-  coats: Assessment['coats']
+  coats: readonly CoatDone[]
   waiting: Assessment['waiting']
 }
 
@@ -125,7 +124,7 @@ const groupOf = (unit: RackUnit, by: RackOrder) =>
   by === 'place' ? unit.place || 'no place' : by === 'board' ? unit.board || 'board not named' : ''
 
 /** What a tall screen shows. */
-const rowsAtFirst = 32
+const rowsAtFirst = 26
 
 /** One painted stripe per unit at work, its number at the wet edge. */
 export function Rack({ units, by, more }: { units: readonly RackUnit[]; by: RackOrder; more: number }) {
@@ -145,7 +144,7 @@ export function Rack({ units, by, more }: { units: readonly RackUnit[]; by: Rack
               {name}
             </h3>
           )}
-          <ul>{groups.get(name)?.map((u) => drawn.has(u) && <RackRow key={u.id} unit={u} />)}</ul>
+          <ul>{groups.get(name)?.map((u) => drawn.has(u) && <RackRow key={u.number} unit={u} />)}</ul>
         </section>
       ))}
       {more > 0 && (

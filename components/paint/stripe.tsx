@@ -1,4 +1,4 @@
-import { type CoatProgress, coatSpan, painted } from '@fresh-coat/core/unit/coats'
+import { type CoatDone, coatSpan, painted } from '@fresh-coat/core/unit/coats'
 import { useId } from 'react'
 import { coatPaint } from './paint'
 
@@ -7,7 +7,7 @@ const edgeOf = (to: number) =>
   `M0 3C${to * 0.2} 1 ${to * 0.4} 5 ${to * 0.6} 2.500S${to * 0.9} 4 ${to} 2.500V21.500C${to * 0.8} 23.500 ${to * 0.5} 20 ${to * 0.3} 22.500S${to * 0.1} 21 0 22z`
 
 /** A unit's coats as one stripe of paint, as far as it is painted; coats of which nothing is asked count as painted. */
-export function Stripe({ coats, pale = false }: { coats: readonly CoatProgress[]; pale?: boolean }) {
+export function Stripe({ coats, pale = false }: { coats: readonly CoatDone[]; pale?: boolean }) {
   const share = painted(coats)
   const id = useId()
   return (
@@ -21,7 +21,7 @@ export function Stripe({ coats, pale = false }: { coats: readonly CoatProgress[]
 }
 
 /** Each coat's piece, one behind the other up to the wet edge. */
-function StripePieces({ coats, clip, pale }: { coats: readonly CoatProgress[]; clip: string; pale: boolean }) {
+function StripePieces({ coats, clip, pale }: { coats: readonly CoatDone[]; clip: string; pale: boolean }) {
   let at = 0
   return (
     <g clipPath={clip} opacity={pale ? 0.85 : 1}>

@@ -1,5 +1,5 @@
 import type { StepId } from '../unit/way'
-import { planBench } from './bench-plan'
+import { planBenchOf } from './bench-plan'
 
 /** Usual minutes at the bench for each step: a starting point, until a board's own pace is known. */
 export const usualMinutes: Record<StepId, number> = {
@@ -72,9 +72,8 @@ export function tonight(pieces: readonly Piece[], minutes: number): Evening {
   const chosen = [...first.values()]
   if (minutes <= 0 || chosen.length === 0) return { tasks: [], left: chosen.length, endMin: 0, exact: true }
   const byId = new Map(chosen.map((p) => [idOf(p), p]))
-  const plan = planBench({
-    minutesHave: minutes,
-    tasks: chosen.map((p) => ({
+  const { order, left, endMin, exact } = planBenchOf(
+    chosen.map((p) => ({
       id: idOf(p),
       unit: String(p.number),
       minutes: usualMinutes[p.step],
@@ -82,9 +81,8 @@ export function tonight(pieces: readonly Piece[], minutes: number): Evening {
       setup: setUp[p.step] ?? [],
       value: p.waits ? worth.waits : worth.goesOn,
     })),
-  })
-  if (!plan.ok) return { tasks: [], left: chosen.length, endMin: 0, exact: true }
-  const { order, left, endMin, exact } = plan.value
+    minutes,
+  )
   return {
     tasks: order.map(({ id, start, end, setupMin }) => ({ ...(byId.get(id) as Piece), start, end, setupMin })),
     left: left.length,

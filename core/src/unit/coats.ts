@@ -9,6 +9,9 @@ export interface CoatProgress {
   active: boolean
 }
 
+/** As much of it as its paint needs. */
+export type CoatDone = Pick<CoatProgress, 'id' | 'done' | 'of'>
+
 /** Steps of each coat, for the share of the way that it is. */
 const lengths = new Map(coats.map((c) => [c.id, steps.filter((s) => s.coat === c.id && s.id !== 'watch').length]))
 const wholeWay = [...lengths.values()].reduce((a, b) => a + b, 0)
@@ -25,7 +28,7 @@ export function coatSpan(coat: CoatId): { from: number; to: number } {
 }
 
 /** How much of the way is painted, from 0 to 1; a coat of which a route asks nothing counts as painted. */
-export const painted = (progress: readonly CoatProgress[]): number =>
+export const painted = (progress: readonly CoatDone[]): number =>
   progress.reduce((sum, c) => {
     const { from, to } = coatSpan(c.id)
     return sum + (to - from) * (c.of === 0 ? 1 : c.done / c.of)
