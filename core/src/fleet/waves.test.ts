@@ -272,3 +272,21 @@ test('more units of one’s own than a request may bring are planned, each once'
   const ids = waves.flatMap((w) => w.units.map((u) => u.id))
   expect([ids.length, new Set(ids).size]).toEqual([6000, 6000])
 })
+
+test('moments are written to the second, across days, years and before the first of them', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: -3e12, max: 9e12 }), fc.integer({ min: 1, max: 3000 }), (at, minutes) => {
+      const start = new Date(at).toISOString()
+      const { waves } = computed(
+        fleetWaves({
+          units: [unit(1), unit(2)],
+          policy: { start, rings: [{ name: 'all' }], minutesPerUnit: minutes },
+        }),
+      )
+      const to = (ms: number) => new Date(Math.floor(ms / 1000) * 1000).toISOString().replace('.000', '')
+      expect(waves[0]?.units.map((u) => [u.start, u.end])).toEqual(
+        [0, 1].map((i) => [to(at + i * minutes * 60_000), to(at + (i + 1) * minutes * 60_000)]),
+      )
+    }),
+  )
+})

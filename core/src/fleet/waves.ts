@@ -208,8 +208,17 @@ class Calendar {
   }
 }
 
-/** ISO 8601 to the second. */
-const stamp = (ms: number): string => `${new Date(ms).toISOString().slice(0, -5)}Z`
+const two = (n: number): string => (n < 10 ? `0${n}` : String(n))
+/** ISO 8601 to the second; a day is written once, for all of thousands of units on it. */
+function stamper(): (ms: number) => string {
+  let [day, words] = [Number.NaN, '']
+  return (ms) => {
+    const on = Math.floor(ms / dayMs)
+    if (on !== day) [day, words] = [on, new Date(on * dayMs).toISOString().slice(0, -13)]
+    const s = Math.floor((ms - on * dayMs) / 1000)
+    return `${words}${two(Math.floor(s / 3600))}:${two(Math.floor(s / 60) % 60)}:${two(s % 60)}Z`
+  }
+}
 
 function statusOf(
   ids: readonly string[],
@@ -228,7 +237,7 @@ export const ringsCalendar = (waves: readonly Wave[], startMs: number): string =
     'waves',
     waves.map((w) => [
       `UID:${icsText(w.ring)}-${icsTime(w.start)}@fresh-coat.invalid`,
-      `DTSTAMP:${icsTime(stamp(startMs))}`,
+      `DTSTAMP:${icsTime(stamper()(startMs))}`,
       `DTSTART:${icsTime(w.start)}`,
       `DTEND:${icsTime(w.end)}`,
       `SUMMARY:Update ring ${icsText(w.ring)} (${w.units.length} units)`,
@@ -245,6 +254,7 @@ export function planWaves(
   const { skipped, order } = sortOut(units, policy)
   const ringAt = ringsOf(order, policy.rings)
   const calendar = new Calendar(policy)
+  const stamp = stamper()
   const waves: Wave[] = []
   let notBefore = policy.startMs
   let halted = false
