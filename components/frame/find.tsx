@@ -2,7 +2,7 @@
 import { Command } from 'cmdk'
 import { useRouter } from 'next/navigation'
 import { Dialog } from 'radix-ui'
-import { type KeyboardEvent, type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { type KeyboardEvent, type RefObject, useEffect, useRef, useState } from 'react'
 
 interface Hit {
   href: string
@@ -84,13 +84,13 @@ export function Find({
   const router = useRouter()
   const [text, setText] = useState('')
   const earlyEnter = useRef<string | null>(null)
-  // When it stands, not when it is first drawn: letters come in between.
-  useLayoutEffect(() => {
+  // When the keyboard comes into it, not when it is drawn: letters come in between.
+  const takeBegun = () => {
     const keys = begun()
     const typed = keys.split('\n')[0] ?? ''
     if (keys.includes('\n')) earlyEnter.current = typed
     setText(typed)
-  }, [begun])
+  }
   const go = (hit: Hit | undefined) => {
     if (!hit) return
     onOpenChange(false)
@@ -111,6 +111,7 @@ export function Find({
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
         <Dialog.Content
           aria-describedby={undefined}
+          onOpenAutoFocus={takeBegun}
           className="sheet fixed top-[8vh] left-1/2 z-50 w-[min(38rem,94vw)] -translate-x-1/2 p-4"
         >
           <Dialog.Title className="sr-only">Find</Dialog.Title>

@@ -63,14 +63,15 @@ const isOpen = () => document.querySelector('[role="dialog"]') !== null
 function useOpening() {
   const opening = useRef<{ until: number; keys: string } | null>(null)
   const begin = useCallback(() => {
-    const mine = { until: Date.now() + opensWithinMs, keys: '' }
-    opening.current = mine
-    // Opened, and perhaps closed again at once: the page hears keys again.
-    const watch = setInterval(() => {
-      if (opening.current === mine && Date.now() <= mine.until && !isOpen()) return
-      clearInterval(watch)
-      if (opening.current === mine) opening.current = null
-    }, 50)
+    opening.current = { until: Date.now() + opensWithinMs, keys: '' }
+  }, [])
+  // It stands a moment before the keyboard is in it: until then keys would fall beside it.
+  useEffect(() => {
+    const entered = (e: FocusEvent) => {
+      if (e.target instanceof Element && e.target.closest('[role="dialog"]')) opening.current = null
+    }
+    window.addEventListener('focusin', entered)
+    return () => window.removeEventListener('focusin', entered)
   }, [])
   /** True where the key belongs to what is about to open. */
   const takes = useCallback((e: KeyboardEvent) => {
@@ -120,11 +121,11 @@ export function TopBar({ mark }: { mark: string }) {
     const onKey = (e: KeyboardEvent) => {
       // What opened above the page has taken the key: it may be gone by now, and the key must not fall through to the page.
       if (e.defaultPrevented || e.ctrlKey || e.metaKey || e.altKey || typing(e.target)) return
-      if (isOpen()) return
       if (takes(e)) {
         e.preventDefault()
         return
       }
+      if (isOpen()) return
       if ((e.key === ' ' || e.key === 'Enter') && pressable(e.target)) return
       if (e.key === '?') setShowKeys(true)
       else if (e.key === '/') openFind()

@@ -25,14 +25,17 @@ const mostBoards = 300
 export async function boardChoices(source: Source): Promise<BoardChoice[]> {
   const rows = await source
     .select({
-      board,
+      id: board.id,
+      maker: board.maker,
+      product: board.product,
+      revision: board.revision,
       units: sql<number>`(select count(*)::int from unit u where u.board_id = "board"."id" and u.struck_at is null)`,
     })
     .from(board)
     .where(isNull(board.struckAt))
     .orderBy(asc(board.maker), asc(board.product), asc(board.revision))
     .limit(mostBoards)
-  return rows.map((r) => ({ id: r.board.id, name: boardName(r.board), units: r.units }))
+  return rows.map(({ id, units, ...named }) => ({ id, name: boardName(named), units }))
 }
 
 export interface ListedBoard extends BoardChoice, BoardFacts {

@@ -83,9 +83,8 @@ export async function twins(source: Source, view: UnitView): Promise<TwinBackup[
       name: unit.name,
       family: s.family,
       state: s.backup,
-      file,
-      bytes: blob.bytes,
-      held: blob.held,
+      // Never its inspection: the map of a chip is long, and another unit's is not looked at here.
+      file: { id: file.id, name: file.name, sha256: file.sha256, bytes: blob.bytes, held: blob.held },
     })
     .from(s)
     .innerJoin(unit, eq(unit.id, s.unitId))
@@ -108,7 +107,7 @@ export async function twins(source: Source, view: UnitView): Promise<TwinBackup[
     name: r.name,
     family: r.family as Family | null,
     state: r.state as BackupFact['state'],
-    file: { id: r.file.id, name: r.file.name, sha256: r.file.sha256, bytes: r.bytes, held: r.held },
+    file: r.file,
   }))
 }
 

@@ -4,10 +4,12 @@ import type { Happening } from '@fresh-coat/core/live/standing'
 import type { HubTest } from '@fresh-coat/core/unit/view'
 import { useUnitOnAir } from '@/components/live/unit-air'
 import { useNow } from '@/components/live/use-air'
+import { useStill } from '@/components/live/use-still'
 import { happened, since } from '@/components/live/words'
 import { buttonClass, clockOf } from '@/components/paint/paint'
 
 const freshMs = 5 * 60_000
+const nothing: readonly Happening[] = []
 const tells: Partial<Record<HubTest['direction'], (h: Happening) => boolean>> = {
   'details in the unit': (h) => h.kind === 'online' || h.kind === 'state',
   'hub to unit': (h) => h.kind === 'state',
@@ -26,17 +28,17 @@ export function Heard({
 }) {
   const { data } = useUnitOnAir(number)
   const now = useNow()
+  const { shown, hold } = useStill(data?.happenings ?? nothing)
   if (!data?.listening || now === null) return null
   const own = data.wishes.flatMap((w) => w.sentAt ?? [])
-  const asked =
-    kind === 'hub to unit' ? askedAndAnswered(data.happenings, own).filter((a) => now - a.askedAt < freshMs) : []
-  const fresh = data.happenings.filter((h) => tells[kind]?.(h) && now - h.at < freshMs).slice(0, 3)
+  const asked = kind === 'hub to unit' ? askedAndAnswered(shown, own).filter((a) => now - a.askedAt < freshMs) : []
+  const fresh = shown.filter((h) => tells[kind]?.(h) && now - h.at < freshMs).slice(0, 3)
   if (fresh.length === 0 && asked.length === 0)
     return (
       <p className="text-[0.93rem] text-ink-2">The app listens: what the unit says when it switches is offered here.</p>
     )
   return (
-    <ul className="grid gap-1 text-[0.93rem]" aria-label="Heard on the air" aria-live="polite">
+    <ul className="grid gap-1 text-[0.93rem]" aria-label="Heard on the air" aria-live="polite" {...hold}>
       {asked.slice(0, 2).map((a) => {
         const words = `set ${a.value === true ? 'on' : 'off'} from outside at ${clockOf(new Date(a.askedAt).toISOString())}, channel ${a.field.split('/')[1]} says so ${a.afterMs} ms later`
         return (
