@@ -76,3 +76,17 @@ test('what was typed before the field stood is its text, and Enter among it goes
   await answer([unit(17), unit(1)])
   expect(push.mock.calls.at(-1)).toEqual(['/units/17'])
 })
+test('the keyboard is in the field in the moment in which it stands, behind what was typed before', () => {
+  let typedAtFocus: string | null = null
+  const keys = { now: '3.3' }
+  const entered = (e: FocusEvent) => {
+    if (e.target instanceof HTMLInputElement) typedAtFocus ??= keys.now
+    keys.now = ''
+  }
+  window.addEventListener('focusin', entered)
+  render(<Find open begun={() => keys.now} onOpenChange={() => {}} />)
+  window.removeEventListener('focusin', entered)
+  expect(document.activeElement).toBe(field())
+  // What was taken is what there was when the keyboard came in: nothing is left over, nothing is lost.
+  expect([typedAtFocus, (field() as HTMLInputElement).value]).toEqual(['3.3', '3.3'])
+})

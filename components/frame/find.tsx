@@ -84,12 +84,16 @@ export function Find({
   const router = useRouter()
   const [text, setText] = useState('')
   const earlyEnter = useRef<string | null>(null)
-  // When the keyboard comes into it, not when it is drawn: letters come in between.
-  const takeBegun = () => {
+  const stands = useRef(false)
+  // The keyboard comes into the field in the moment in which it stands, behind what was typed so far: no letter comes in between.
+  const enter = (field: HTMLInputElement | null) => {
+    if (!field || stands.current) return
+    stands.current = true
     const keys = begun()
     const typed = keys.split('\n')[0] ?? ''
     if (keys.includes('\n')) earlyEnter.current = typed
     setText(typed)
+    field.focus()
   }
   const go = (hit: Hit | undefined) => {
     if (!hit) return
@@ -111,7 +115,6 @@ export function Find({
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
         <Dialog.Content
           aria-describedby={undefined}
-          onOpenAutoFocus={takeBegun}
           className="sheet fixed top-[8vh] left-1/2 z-50 w-[min(38rem,94vw)] -translate-x-1/2 p-4"
         >
           <Dialog.Title className="sr-only">Find</Dialog.Title>
@@ -124,6 +127,7 @@ export function Find({
             onKeyDown={onEnter}
           >
             <Command.Input
+              ref={enter}
               className="field text-[1.1rem]"
               placeholder="Number, name, pad, file, address"
               value={text}
