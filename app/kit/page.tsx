@@ -225,10 +225,7 @@ export default async function Kit() {
             <MarkingForm />
           </div>
         </Fold>
-        <Fold
-          look="bare"
-          summary={<>Chances of the families before any evidence{shop.prior ? ', entered here' : ''}</>}
-        >
+        <Fold look="bare" summary={`Chances of the families before any evidence${shop.prior ? ', entered here' : ''}`}>
           <div className="max-w-3xl">
             <PriorForm key={JSON.stringify(shop.prior)} prior={shop.prior} />
           </div>

@@ -39,8 +39,9 @@ test('one that starts open is there at once', () => {
 })
 
 test('opened by hand before the page had come to life, it is open and full when it has', async () => {
+  const opened = jest.fn()
   const fold = (
-    <Fold summary="Add one">
+    <Fold summary="Add one" opened={opened}>
       <input aria-label="Name" />
     </Fold>
   )
@@ -51,6 +52,8 @@ test('opened by hand before the page had come to life, it is open and full when 
   part().open = true
   const root = await act(async () => hydrateRoot(place, fold))
   expect([part().open, inside() !== null]).toEqual([true, true])
+  // What is long is fetched then too.
+  expect(opened).toHaveBeenCalledTimes(1)
   await act(async () => root.unmount())
   place.remove()
 })

@@ -29,28 +29,24 @@ export function Fold({
   const [open, setOpen] = useState(startOpen)
   const [made, setMade] = useState(startOpen)
   const part = useRef<HTMLDetailsElement>(null)
+  const was = useRef(startOpen)
   const turned = (is: boolean) => {
     setOpen(is)
     if (is) setMade(true)
+    if (is && !was.current) opened?.()
+    was.current = is
   }
-  // Opened before the page had come to life: nobody was told.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, for what was opened before the page had come to life: nobody was told
   useEffect(() => {
-    if (part.current?.open) {
-      setOpen(true)
-      setMade(true)
-    }
+    if (part.current?.open) turned(true)
   }, [])
   return (
     <details
       ref={part}
-      // It may have been opened before the page had come to life.
       suppressHydrationWarning
       className={looks[look]}
       open={open}
-      onToggle={(e) => {
-        turned(e.currentTarget.open)
-        if (e.currentTarget.open) opened?.()
-      }}
+      onToggle={(e) => turned(e.currentTarget.open)}
     >
       <summary className={look === 'bare' && typeof summary !== 'string' ? '' : 'font-semibold'}>{summary}</summary>
       {made && <div className="mt-3 grid gap-3">{children}</div>}

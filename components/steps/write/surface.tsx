@@ -89,9 +89,9 @@ function Facts({ facts }: { facts: readonly Fact[] }) {
               >
                 <span className={f.name === 'SHA-256' || f.name === 'Offset' ? 'pin' : ''}>{f.value}</span>
                 {said(f.name) === 'copied' && <span className="ml-2 font-normal text-verdigris">copied</span>}
-                {said(f.name) === 'refused' && <span className="ml-2 font-normal text-ochre">{copyByHand}</span>}
               </button>
             )}
+            {said(f.name) === 'refused' && <p role="alert">{copyByHand}</p>}
           </dd>
         </div>
       ))}
