@@ -73,16 +73,20 @@ describe('hours', () => {
 describe('rings over time', () => {
   const rings = [
     {
-      name: 'Trial',
+      ring: 'Trial',
       status: 'stopped' as const,
       notBefore: now,
-      units: [{ number: 1, name: 'A', start: now, state: 'failed' as const }],
+      end: now,
+      all: 1,
+      units: [{ number: 1, start: now, how: { state: 'failed' as const } }],
     },
     {
-      name: 'The rest',
+      ring: 'The rest',
       status: 'held' as const,
       notBefore: now + 1e8,
-      units: [2, 3].map((number) => ({ number, name: 'B', start: now + 1e8, state: 'waiting' as const })),
+      end: now + 1e8,
+      all: 2,
+      units: [2, 3].map((number) => ({ number, start: now + 1e8, how: { state: 'waiting' as const } })),
     },
   ]
   test('say in words what is drawn, and blocks of one moment stand beside each other', () => {
@@ -101,13 +105,20 @@ describe('rings over time', () => {
     (n) => {
       const units = Array.from({ length: n }, (_, i) => ({
         number: i + 1,
-        name: `Lamp ${i + 1}`,
         start: now + i * 720_000,
-        state: 'waiting' as const,
+        how: { state: 'waiting' as const },
       }))
       const rings = [
-        { name: 'Trial', status: 'pending' as const, notBefore: now, units: units.slice(0, 1) },
-        { name: 'The rest', status: 'pending' as const, notBefore: now + 172_800_000, units },
+        { ring: 'Trial', status: 'pending' as const, notBefore: now, end: now, all: 1, units: units.slice(0, 1) },
+        {
+          ring: 'The rest',
+          status: 'pending' as const,
+          notBefore: now + 172_800_000,
+          end: now + n * 720_000,
+          all: n,
+          // The page brings no more than are drawn.
+          units: units.slice(0, 48),
+        },
       ]
       const { container } = render(
         <RingLines rings={rings} blackouts={[]} now={now} chosen={null} onChoose={() => {}} />,

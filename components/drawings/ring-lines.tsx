@@ -1,31 +1,36 @@
 /** Rings of an update on one line of time: who goes when, how each went, when the next ring may begin, and the nights that are left free. */
 
-export interface RingUnit {
+/** A unit in its ring: when it is its turn, ms, and how its update went. */
+interface RingUnit {
   number: number
-  name: string
-  start: number
-  state: 'waiting' | 'begun' | 'ok' | 'failed' | 'look'
+  start: number | null
+  how: { state: 'waiting' | 'begun' | 'ok' | 'failed' | 'look' }
 }
-export interface RingLine {
-  name: string
+interface RingLine {
+  ring: string
   status: 'pending' | 'done' | 'stopped' | 'held'
   notBefore: number
+  end: number
+  /** How many there are in it. */
+  all: number
+  /** The first of them. */
   units: readonly RingUnit[]
 }
+type State = RingUnit['how']['state']
 
 const left = 150
 const width = 900
 const [rowHeight, block] = [54, 30]
 const dayMs = 86_400_000
 
-const paint: Record<RingUnit['state'], { fill: string; ink: string; rim: string }> = {
+const paint: Record<State, { fill: string; ink: string; rim: string }> = {
   waiting: { fill: 'var(--sheet)', ink: 'var(--ink)', rim: 'var(--ink-3)' },
   begun: { fill: 'var(--ochre-soft)', ink: 'var(--ink)', rim: 'var(--ochre-line)' },
   look: { fill: 'var(--ochre-soft)', ink: 'var(--ink)', rim: 'var(--ochre-line)' },
   ok: { fill: 'var(--verdigris)', ink: 'var(--sheet)', rim: 'var(--verdigris)' },
   failed: { fill: 'var(--oxide)', ink: 'var(--sheet)', rim: 'var(--oxide)' },
 }
-const stateWords: Record<RingUnit['state'], string> = {
+const stateWords: Record<State, string> = {
   waiting: 'waits',
   begun: 'begun',
   look: 'somebody has to look',
@@ -52,10 +57,10 @@ interface Placed {
 function packed(units: readonly RingUnit[], x: (ms: number) => number): Placed[] {
   let [free, line] = [Number.NEGATIVE_INFINITY, 0]
   return units.slice(0, aLine * mostLines).map((unit) => {
-    let at = Math.max(x(unit.start), free)
+    let at = Math.max(x(unit.start ?? 0), free)
     if (at > width - block) {
       line++
-      at = Math.min(x(unit.start), width - step * aLine)
+      at = Math.min(x(unit.start ?? 0), width - step * aLine)
     }
     free = at + step
     return { unit, at, line }
@@ -75,10 +80,10 @@ export function RingLines({
   chosen: number | null
   onChoose: (number: number) => void
 }) {
-  const times = [now, ...rings.flatMap((r) => [r.notBefore, ...r.units.map((u) => u.start)])]
+  const times = [now, ...rings.flatMap((r) => [r.notBefore, r.end])]
   const [first, last] = times.reduce(([a, b], t) => [Math.min(a, t), Math.max(b, t)] as const, [now, now] as const)
   const from = first - dayMs / 4
-  const most = rings.reduce((n, r) => Math.max(n, r.units.length), 1)
+  const most = rings.reduce((n, r) => Math.max(n, r.all), 1)
   const to = Math.max(last, from + dayMs) + dayMs / 2
   const room = width - left - Math.min(most, aLine) * step
   const x = (ms: number) => left + ((ms - from) / (to - from)) * Math.max(room, 200)
@@ -96,10 +101,10 @@ export function RingLines({
   const words = rings
     .map(
       (r) =>
-        `${r.name} ${statusWords[r.status]}: ${r.units
+        `${r.ring} ${statusWords[r.status]}: ${r.units
           .slice(0, aLine * mostLines)
-          .map((u) => `${two(u.number)} ${stateWords[u.state]}`)
-          .join(', ')}${r.units.length > aLine * mostLines ? ` and ${r.units.length - aLine * mostLines} more` : ''}`,
+          .map((u) => `${two(u.number)} ${stateWords[u.how.state]}`)
+          .join(', ')}${r.all > aLine * mostLines ? ` and ${r.all - aLine * mostLines} more` : ''}`,
     )
     .join('; ')
   return (
@@ -124,15 +129,15 @@ export function RingLines({
         </g>
       ))}
       {rows.map(({ ring: r, blocks, y }, i) => {
-        const more = r.units.length - blocks.length
+        const more = r.all - blocks.length
         return (
-          <g key={r.name}>
+          <g key={r.ring}>
             <path d={`M0 ${(rows[i + 1]?.y ?? height - 4) - 4}H${width}`} stroke="var(--rule-2)" />
             <text x="0" y={y + 18} fontSize="15" fontWeight="700" fill="var(--ink)">
-              {r.name}
+              {r.ring}
             </text>
             <text x="0" y={y + 36} fontSize="12" fill={r.status === 'stopped' ? 'var(--oxide)' : 'var(--ink-2)'}>
-              {statusWords[r.status] || `${r.units.length} ${r.units.length === 1 ? 'unit' : 'units'}`}
+              {statusWords[r.status] || `${r.all} ${r.all === 1 ? 'unit' : 'units'}`}
             </text>
             {more > 0 && (
               <text x="0" y={y + 54} fontSize="12" fill="var(--ink-2)">
@@ -147,7 +152,7 @@ export function RingLines({
             />
             {blocks.map(({ unit, at, line }) => {
               const top = y + 5 + line * (block + 4)
-              const p = paint[unit.state]
+              const p = paint[unit.how.state]
               return (
                 // biome-ignore lint/a11y/noStaticElementInteractions: the list below does the same for the keyboard
                 <g key={unit.number} onClick={() => onChoose(unit.number)} style={{ cursor: 'pointer' }}>

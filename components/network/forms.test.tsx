@@ -28,26 +28,38 @@ const press = (name: string | RegExp, i = 0) =>
     fireEvent.click(screen.getAllByRole('button', { name })[i] as HTMLElement)
   })
 /** What the server got as the body of the last command. */
-const sent = () => JSON.parse((global.fetch as jest.Mock).mock.calls.at(-1)?.[1].body)
+const sent = () =>
+  JSON.parse((global.fetch as jest.Mock).mock.calls.filter(([, init]) => init?.body !== undefined).at(-1)?.[1].body)
 beforeEach(() => {
   global.fetch = jest.fn(async () => ({ status: 200, json: async () => ({ ok: true, value: {} }) })) as never
 })
 
 describe('how an update goes', () => {
   const units = [
-    { id: 'u3', number: 3, name: 'Props heater', installed: '9.4.0', bridge: false },
-    { id: 'u7', number: 7, name: 'Glue pot', installed: '9.4.0', bridge: false },
-    { id: 'u20', number: 20, name: 'Sensor bridge', installed: '9.4.0', bridge: true },
+    { id: 'u3', number: 3, name: 'Props heater', bridge: false },
+    { id: 'u7', number: 7, name: 'Glue pot', bridge: false },
+    { id: 'u20', number: 20, name: 'Sensor bridge', bridge: true },
   ]
+  const serve = (answer: () => object) => {
+    global.fetch = jest.fn(async (path: string) => ({
+      status: 200,
+      json: async () => (path.startsWith('/api/updates/units') ? answer() : { ok: true, value: {} }),
+    })) as never
+  }
+  beforeEach(() => serve(() => ({ ok: true, value: units })))
   const policy: CampaignPolicy = { ...freshPolicy('Plainsong'), start: '2026-12-01T10:00:00Z', utcOffset: 'Z' }
   const open = (change: Partial<CampaignPolicy> = {}) =>
     show(
       <PolicyForm
         policy={{ ...policy, ...change }}
-        firmwares={[{ name: 'Plainsong', units: 3 }]}
-        units={units as never}
+        firmwares={[
+          { name: 'Plainsong', units: 3 },
+          { name: 'Lattice', units: 1 },
+        ]}
+        special={units.filter((u) => u.bridge)}
       />,
     )
+  const listed = () => screen.findByLabelText('Number of a unit')
 
   test('is not planned without a version, and goes out as it stands', async () => {
     open()
@@ -81,6 +93,7 @@ describe('how an update goes', () => {
   })
   test('what comes before a unit is said by number; its own number and one of no unit are not taken', async () => {
     open({ version: '9.5.0' })
+    await listed()
     type('Number of a unit', '3')
     await press('It is special')
     type('Only after', '20, 3, 99', 0)
@@ -88,17 +101,41 @@ describe('how an update goes', () => {
     await press('Plan it')
     expect(sent().units.u3.after).toEqual(['u20'])
   })
-  test('a number that no unit of the update has is said, and makes nothing special', () => {
+  test('a number that no unit of the update has is said, and makes nothing special', async () => {
     open({ version: '9.5.0' })
+    await listed()
     type('Number of a unit', '99')
     expect(screen.getByText('No unit of this update has it.')).toBeTruthy()
     expect((screen.getByRole('button', { name: 'It is special' }) as HTMLButtonElement).disabled).toBe(true)
   })
   test('a bridge is one until somebody says otherwise', async () => {
     open({ version: '9.5.0' })
+    await listed()
     type('Left as it is, because', 'its dongle is borrowed')
     await press('Plan it')
     expect(sent().units).toEqual({ u20: { role: 'bridge', canary: false, after: [], held: 'its dongle is borrowed' } })
+  })
+  test('which units there are is asked for once the fold is open; where no answer comes, what was said of units stands', async () => {
+    serve(() => ({ ok: false, error: { message: 'The database is away.' } }))
+    const kept = { u3: { role: 'normal' as const, canary: true, after: [], held: '' } }
+    open({ version: '9.5.0', units: kept })
+    expect((await screen.findByRole('alert', {}, { timeout: 4000 })).textContent).toMatch(/The database is away/)
+    await press('Plan it')
+    expect(sent().units).toEqual(kept)
+    serve(() => ({ ok: true, value: units }))
+    await press('Ask once more')
+    await listed()
+    expect((screen.getAllByLabelText('goes first')[0] as HTMLInputElement).checked).toBe(true)
+  })
+  test('of another firmware the units are others, and what was said of the first ones is not said of them', async () => {
+    open({ version: '9.5.0', units: { u3: { role: 'normal', canary: true, after: [], held: '' } } })
+    await listed()
+    fireEvent.change(field('Firmware'), { target: { value: 'Lattice' } })
+    await listed()
+    const asked = (global.fetch as jest.Mock).mock.calls.map(([path]) => path)
+    expect(asked).toContain('/api/updates/units?firmware=Lattice')
+    await press('Plan it')
+    expect(sent()).toMatchObject({ firmware: 'Lattice', units: {} })
   })
   test('what the server refuses is said, and what was typed is still there', async () => {
     open()

@@ -40,3 +40,24 @@ export function PickUnit<U extends { number: number }>({
     </div>
   )
 }
+
+/** The same where the units are not here: whatever number is typed is asked for. */
+export function AskUnit({ label, ask, children }: { label: string; ask: (number: number) => void; children: string }) {
+  const [number, setNumber] = useState<number | null>(null)
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      <NumberField label={label} whole min={1} value={number} onChange={setNumber} />
+      <button
+        type="button"
+        className={buttonClass()}
+        disabled={number === null}
+        onClick={() => {
+          if (number !== null) ask(number)
+          setNumber(null)
+        }}
+      >
+        {children}
+      </button>
+    </div>
+  )
+}

@@ -10,7 +10,7 @@ import {
   useSensors,
 } from '@dnd-kit/core'
 import { type CampaignPolicy, ringMoved } from '@fresh-coat/core/fleet/campaign'
-import type { Wave } from '@fresh-coat/core/fleet/waves'
+import type { BoardRing } from '@fresh-coat/core/fleet/campaign-board'
 import { useId, useState } from 'react'
 import { useRefresh } from '@/components/frame/use-refresh'
 import { Notice } from '@/components/paint/paint'
@@ -32,12 +32,13 @@ interface Blackout {
   what: string
 }
 
-function Chip({ wave, at, fixed }: { wave: Wave; at: number; fixed: boolean }) {
+function Chip({ ring, at }: { ring: BoardRing; at: number }) {
+  const { fixed } = ring
   const { attributes, listeners, setNodeRef, transform, isDragging } = useDraggable({
     id: `ring ${at}`,
     disabled: fixed,
   })
-  const status = wave.status === 'pending' ? '' : `, ${wave.status}`
+  const status = ring.status === 'pending' ? '' : `, ${ring.status}`
   return (
     <button
       ref={setNodeRef}
@@ -45,17 +46,17 @@ function Chip({ wave, at, fixed }: { wave: Wave; at: number; fixed: boolean }) {
       {...attributes}
       {...(fixed ? {} : listeners)}
       disabled={fixed}
-      aria-label={`${wave.ring}: ${wave.units.length} units${status}${fixed ? '' : '. Space picks it up, arrows move it, space puts it down'}`}
+      aria-label={`${ring.ring}: ${ring.all} units${status}${fixed ? '' : '. Space picks it up, arrows move it, space puts it down'}`}
       style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : undefined}
       className={`relative w-full touch-none truncate rounded-[6px] border px-1.5 py-0.5 text-left text-[0.86rem] ${
-        wave.status === 'stopped'
+        ring.status === 'stopped'
           ? 'border-oxide bg-oxide text-sheet'
-          : wave.status === 'done'
+          : ring.status === 'done'
             ? 'border-verdigris bg-ok-soft'
             : 'border-ink bg-sheet font-semibold'
       } ${fixed ? '' : 'cursor-grab'} ${isDragging ? 'z-30 shadow-lg' : ''}`}
     >
-      {wave.ring} <span className="font-normal">{wave.units.length}</span>
+      {ring.ring} <span className="font-normal">{ring.all}</span>
     </button>
   )
 }
@@ -94,14 +95,11 @@ function Day({
 
 export function RingCalendar({
   policy,
-  waves,
-  begun,
+  rings,
   now,
 }: {
   policy: CampaignPolicy
-  waves: readonly Wave[]
-  /** Ids of units whose update was begun: their rings stay where they are. */
-  begun: ReadonlySet<string>
+  rings: readonly BoardRing[]
   now: number
 }) {
   const refresh = useRefresh()
@@ -121,17 +119,17 @@ export function RingCalendar({
       },
     }),
   )
-  if (waves.length === 0) return null
-  const first = weekOf(Math.min(...waves.map((w) => Date.parse(w.start)), Math.max(now, 0)))
-  const last = Math.max(...waves.map((w) => Date.parse(w.end)))
+  if (rings.length === 0) return null
+  const first = weekOf(Math.min(...rings.map((r) => r.start), Math.max(now, 0)))
+  const last = Math.max(...rings.map((r) => r.end))
   const weeks = Math.min(mostWeeks, Math.ceil((last - first) / (7 * dayMs)) + 1)
   const blackouts = policy.blackouts.map((b) => ({ from: Date.parse(b.from), to: Date.parse(b.to), what: b.what }))
   const put = async ({ active, over }: DragEndEvent) => {
     if (!over) return
     const at = Number(String(active.id).slice(5))
-    const wave = waves[at]
-    if (!wave || dayOf(Date.parse(wave.start)) === Number(over.id)) return
-    const sent = await send('set-campaign', ringMoved(policy, waves, at, Number(over.id)))
+    const ring = rings[at]
+    if (!ring || dayOf(ring.start) === Number(over.id)) return
+    const sent = await send('set-campaign', ringMoved(policy, rings, at, Number(over.id)))
     setError(refusalOf(sent))
     if (sent.state === 'ok') refresh()
   }
@@ -164,15 +162,8 @@ export function RingCalendar({
                       today={dayOf(now) === day}
                       blackout={blackouts.find((b) => b.from < day + dayMs && b.to > day)}
                     >
-                      {waves.map((wave, at) =>
-                        dayOf(Date.parse(wave.start)) === day ? (
-                          <Chip
-                            key={wave.ring}
-                            wave={wave}
-                            at={at}
-                            fixed={wave.status !== 'pending' || wave.units.some((u) => begun.has(u.id))}
-                          />
-                        ) : null,
+                      {rings.map((ring, at) =>
+                        dayOf(ring.start) === day ? <Chip key={ring.ring} ring={ring} at={at} /> : null,
                       )}
                     </Day>
                   )

@@ -1,18 +1,9 @@
 /** @jest-environment jsdom */
-import type { CampaignUnit, HowItWent } from '@fresh-coat/core/fleet/campaign'
+import type { HowItWent } from '@fresh-coat/core/fleet/campaign'
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { UpdateUnit } from './update-unit'
 
 afterEach(cleanup)
-const lamp: CampaignUnit = {
-  id: 'u7',
-  number: 7,
-  name: 'Glue pot',
-  place: '',
-  installed: '9.4.0',
-  heard: null,
-  presence: null,
-}
 const now = Date.parse('2026-12-01T20:00:00Z')
 let bodies: { name: string; body: Record<string, unknown> }[] = []
 let answers: { status: number; body: object }[] = []
@@ -28,7 +19,14 @@ beforeEach(() => {
   }) as never
 })
 const see = (how: HowItWent, why = '') =>
-  render(<UpdateUnit unit={lamp} turn={now + 3_600_000} how={how} why={why} now={now} done={done} />)
+  render(
+    <UpdateUnit
+      unit={{ id: 'u7', number: 7, installed: '9.4.0', start: now + 3_600_000, how, why }}
+      name="Glue pot"
+      now={now}
+      done={done}
+    />,
+  )
 const press = (name: string) =>
   act(async () => {
     fireEvent.click(screen.getByRole('button', { name }))

@@ -1,5 +1,6 @@
 'use client'
-import type { CampaignUnit, HowItWent } from '@fresh-coat/core/fleet/campaign'
+import type { HowItWent } from '@fresh-coat/core/fleet/campaign'
+import type { BoardUnit } from '@fresh-coat/core/fleet/campaign-board'
 import { useState } from 'react'
 import { TextField } from '@/components/forms/fields'
 import Link from '@/components/link'
@@ -34,19 +35,17 @@ const turnWords = (ms: number): string =>
 
 export function UpdateUnit({
   unit,
-  turn,
-  how,
-  why,
+  name,
   now,
   done,
 }: {
-  unit: CampaignUnit
-  turn: number | null
-  how: HowItWent
-  why: string
+  /** With why its update cannot be begun now; empty: it can. */
+  unit: BoardUnit & { why: string }
+  name: string
   now: number
   done: () => void
 }) {
+  const { how, why, start } = unit
   const [error, setError] = useState<Refusal | null>(null)
   const [note, setNote] = useState('')
   const go = async (command: string, input: object) => {
@@ -57,11 +56,11 @@ export function UpdateUnit({
   return (
     <div className="grid gap-3 rounded-[10px] border border-rule bg-sheet p-4">
       <h2 className="text-[1.15rem]">
-        {twoDigits(unit.number)} {unit.name}
+        {twoDigits(unit.number)} {name}
       </h2>
       <p>
         It runs {unit.installed || 'something nobody knows'}; {wentWords(how, now)}.
-        {turn !== null && how.state === 'waiting' && ` Its turn is ${turnWords(turn)}.`}
+        {start !== null && how.state === 'waiting' && ` Its turn is ${turnWords(start)}.`}
       </p>
       {how.state !== 'ok' && (
         <div className="flex flex-wrap items-center gap-3">

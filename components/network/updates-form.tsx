@@ -1,11 +1,13 @@
 'use client'
-import type { CampaignPolicy, CampaignUnit } from '@fresh-coat/core/fleet/campaign'
+import type { CampaignPolicy } from '@fresh-coat/core/fleet/campaign'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { CommandForm } from '@/components/forms/command-form'
 import { NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import { Fold } from '@/components/forms/fold'
 import { Rows } from '@/components/forms/rows'
-import { twoDigits } from '@/components/paint/paint'
+import { buttonClass, twoDigits } from '@/components/paint/paint'
+import { ask } from '@/components/send'
 import { PickUnit } from './pick-unit'
 
 /** How an update goes: which version, rings, hours, shows, units that are special. */
@@ -40,6 +42,14 @@ export const freshPolicy = (firmware: string): CampaignPolicy => ({
   units: {},
 })
 
+/** A unit that may be treated otherwise than the rest. */
+export interface SpecialUnit {
+  id: string
+  number: number
+  name: string
+  bridge: boolean
+}
+
 const weekdays = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const
 
 const numbersIn = (text: string): string[] => text.split(/[\s,;]+/).filter(Boolean)
@@ -51,7 +61,7 @@ function AfterField({
   after,
   onChange,
 }: {
-  units: readonly CampaignUnit[]
+  units: readonly SpecialUnit[]
   own: string
   after: readonly string[]
   onChange: (ids: string[]) => void
@@ -240,7 +250,7 @@ function Shows({ v, set }: Parts) {
 }
 
 /** What is not like the others, and how one of them is then treated. */
-function SpecialUnit({ v, set, u, units }: Parts & { u: CampaignUnit; units: readonly CampaignUnit[] }) {
+function OneSpecial({ v, set, u, units }: Parts & { u: SpecialUnit; units: readonly SpecialUnit[] }) {
   const own = v.units[u.id] ?? {
     role: u.bridge ? ('bridge' as const) : ('normal' as const),
     canary: false,
@@ -271,18 +281,53 @@ function SpecialUnit({ v, set, u, units }: Parts & { u: CampaignUnit; units: rea
   )
 }
 
-/** Units that somebody said something of, and bridges; any other one is asked for by its number. */
-function Special({ v, set, units }: Parts & { units: readonly CampaignUnit[] }) {
+/** With every unit that this firmware is on: they are asked for when somebody looks. */
+function Specials({ v, set, special, firmware }: Parts & { special: readonly SpecialUnit[]; firmware: string }) {
   const [asked, setAsked] = useState<readonly string[]>([])
-  const shown = units.filter((u) => v.units[u.id] || u.bridge || asked.includes(u.id))
+  const {
+    data: units,
+    error,
+    refetch,
+  } = useQuery({
+    queryKey: ['update-units', firmware],
+    queryFn: () => ask<SpecialUnit[]>(`/api/updates/units?firmware=${encodeURIComponent(firmware)}`),
+    retry: 1,
+  })
+  if (error)
+    return (
+      <div role="alert" className="flex flex-wrap items-center gap-3">
+        <span className="text-oxide">{error.message} What was said of units stands.</span>
+        <button type="button" className={buttonClass()} onClick={() => void refetch()}>
+          Ask once more
+        </button>
+      </div>
+    )
+  if (!units)
+    return (
+      <p role="status" className="text-ink-2">
+        Asking which units there are…
+      </p>
+    )
+  const likely = new Set(special.map((u) => u.id))
+  const shown = units.filter((u) => v.units[u.id] || likely.has(u.id) || asked.includes(u.id))
   return (
-    <Fold summary={shown.length === 0 ? 'Units that are special' : `Units that are special: ${shown.length}`}>
+    <>
       {shown.map((u) => (
-        <SpecialUnit key={u.id} v={v} set={set} u={u} units={units} />
+        <OneSpecial key={u.id} v={v} set={set} u={u} units={units} />
       ))}
       <PickUnit label="Number of a unit" units={units} pick={(u) => setAsked([...asked, u.id])}>
         It is special
       </PickUnit>
+    </>
+  )
+}
+
+/** Units that somebody said something of, and bridges; any other one is asked for by its number. */
+function Special({ v, set, special }: Parts & { special: readonly SpecialUnit[] }) {
+  const known = new Set([...Object.keys(v.units), ...special.map((u) => u.id)])
+  return (
+    <Fold summary={known.size === 0 ? 'Units that are special' : `Units that are special: ${known.size}`}>
+      <Specials key={v.firmware} v={v} set={set} special={special} firmware={v.firmware} />
     </Fold>
   )
 }
@@ -290,11 +335,12 @@ function Special({ v, set, units }: Parts & { units: readonly CampaignUnit[] }) 
 export function PolicyForm({
   policy,
   firmwares,
-  units,
+  special,
 }: {
   policy: CampaignPolicy
   firmwares: readonly FirmwareInUse[]
-  units: readonly CampaignUnit[]
+  /** Of the firmware of the policy. */
+  special: readonly SpecialUnit[]
 }) {
   return (
     <CommandForm
@@ -309,7 +355,7 @@ export function PolicyForm({
           <Rings v={v} set={set} />
           <Hours v={v} set={set} />
           <Shows v={v} set={set} />
-          {units.length > 0 && <Special v={v} set={set} units={units} />}
+          <Special v={v} set={set} special={v.firmware === policy.firmware ? special : []} />
         </>
       )}
     </CommandForm>

@@ -1,21 +1,23 @@
 'use client'
-import { type Campaign, type CampaignUnit, campaignNow, mayBegin } from '@fresh-coat/core/fleet/campaign'
-import { survivalOf } from '@fresh-coat/core/fleet/heard-releases'
-import { type ReleaseRecord, type Survival, usualMost } from '@fresh-coat/core/fleet/survival'
+import type { CampaignPolicy } from '@fresh-coat/core/fleet/campaign'
+import type { BoardUnit, CampaignBoard, SomeUnits } from '@fresh-coat/core/fleet/campaign-board'
+import { type Survival, usualMost } from '@fresh-coat/core/fleet/survival'
 import { ringsCalendar } from '@fresh-coat/core/fleet/waves'
-import { useCallback, useMemo, useRef, useState } from 'react'
+import { useRouter } from 'next/navigation'
+import { useState, useTransition } from 'react'
 import { ReleaseRates } from '@/components/drawings/release-rates'
-import { type RingLine, RingLines } from '@/components/drawings/ring-lines'
+import { RingLines } from '@/components/drawings/ring-lines'
 import { CommandButton } from '@/components/forms/command-button'
 import { useRefresh } from '@/components/frame/use-refresh'
 import Link from '@/components/link'
 import { useAir, useNow } from '@/components/live/use-air'
-import { buttonClass, Notice, numbersOf, Tag, twoDigits } from '@/components/paint/paint'
+import { useFollow, useUntil } from '@/components/live/use-follow'
+import { buttonClass, Notice, Tag, twoDigits } from '@/components/paint/paint'
 import { Scrolls } from '@/components/tables/scrolls'
-import { PickUnit } from './pick-unit'
+import { AskUnit } from './pick-unit'
 import { RingCalendar } from './ring-calendar'
 import { UpdateUnit } from './update-unit'
-import { freshPolicy, PolicyForm } from './updates-form'
+import { freshPolicy, PolicyForm, type SpecialUnit } from './updates-form'
 
 /** One firmware to one version, ring by ring: drawn over time, begun by a press, judged by what is heard. */
 
@@ -54,25 +56,29 @@ function Fares({ survival }: { survival: Survival }) {
   )
 }
 
-const mostNamed = 30
+type Names = Readonly<Record<number, string>>
+const named = (names: Names, number: number): string => `${twoDigits(number)} ${names[number] ?? ''}`.trimEnd()
+
+/** Numbers of units in a sentence; of many the first ones, and how many more there are. */
+const numbers = ({ all, numbers: some }: SomeUnits): string =>
+  `${some.map(twoDigits).join(', ')}${all > some.length ? ` and ${all - some.length} more` : ''}`
 
 /** Units to choose from: those whose turn is not over first, and any other by its number. */
 function UnitsOfUpdate({
-  rings,
+  board: { list, all },
+  names,
   chosen,
   choose,
 }: {
-  rings: readonly RingLine[]
+  board: CampaignBoard
+  names: Names
   chosen: number | null
   choose: (number: number) => void
 }) {
-  const all = rings.flatMap((r) => r.units)
-  const shown =
-    all.length <= mostNamed ? all : [...all].sort((a, b) => Number(a.state === 'ok') - Number(b.state === 'ok'))
   return (
     <div className="flex flex-wrap items-end gap-2">
       <ul className="flex flex-wrap gap-2" aria-label="Units of the update">
-        {shown.slice(0, mostNamed).map((u) => (
+        {list.map((u) => (
           <li key={u.number}>
             <button
               type="button"
@@ -80,104 +86,159 @@ function UnitsOfUpdate({
               className={buttonClass(chosen === u.number ? 'main' : 'quiet')}
               onClick={() => choose(u.number)}
             >
-              {twoDigits(u.number)} {u.name}
+              {named(names, u.number)}
             </button>
           </li>
         ))}
       </ul>
-      {all.length > mostNamed && (
-        <PickUnit label={`Another of the ${all.length}, by its number`} units={all} pick={(u) => choose(u.number)}>
+      {all > list.length && (
+        <AskUnit label={`Another of the ${all}, by its number`} ask={choose}>
           Show it
-        </PickUnit>
+        </AskUnit>
       )}
     </div>
   )
 }
 
 /** Who is in no ring, by why. */
-function LeftOut({
-  skipped,
-  of,
-}: {
-  skipped: readonly { id: string; reason: string }[]
-  of: ReadonlyMap<string, CampaignUnit>
-}) {
-  const whyOf = (s: { reason: string }) => s.reason.replace(/:.*/, '')
-  const whys = [...new Set(skipped.map(whyOf))]
+function LeftOut({ skipped, names }: { skipped: CampaignBoard['skipped']; names: Names }) {
   if (skipped.length === 0) return null
   return (
     <ul className="grid gap-1" aria-label="In no ring">
-      {whys.map((why) => {
-        const some = skipped.filter((s) => whyOf(s) === why)
-        const units = some.flatMap((s) => of.get(s.id) ?? [])
-        const [only] = units
-        return (
-          <li key={why} className="flex gap-2.5">
-            <Tag severity={why === 'current' || why === 'held' ? 'ok' : 'watch'}>{String(some.length)}</Tag>
-            <span>
-              {units.length === 1 && only ? `${twoDigits(only.number)} ${only.name}` : numbersOf(units)}{' '}
-              <span className="text-ink-2">{reasonWords[why] ?? why}</span>
-            </span>
-          </li>
-        )
-      })}
+      {skipped.map((s) => (
+        <li key={s.why} className="flex gap-2.5">
+          <Tag severity={s.why === 'current' || s.why === 'held' ? 'ok' : 'watch'}>{String(s.all)}</Tag>
+          <span>
+            {s.all === 1 && s.numbers[0] !== undefined ? named(names, s.numbers[0]) : numbers(s)}{' '}
+            <span className="text-ink-2">{reasonWords[s.why] ?? s.why}</span>
+          </span>
+        </li>
+      ))}
     </ul>
   )
 }
 
-export function Updates({
-  campaign,
-  units,
-  firmwares,
-  releases,
-}: {
-  campaign: Campaign | null
-  units: readonly CampaignUnit[]
+interface Room {
+  policy: CampaignPolicy | null
+  board: CampaignBoard | null
+  survival: Survival | null
   firmwares: readonly { name: string; units: number }[]
-  /** Of the firmware that is updated, how each release fared. */
-  releases: readonly ReleaseRecord[]
+  special: readonly SpecialUnit[]
+  /** Of every unit that the board shows, by its number. */
+  names: Names
+}
+
+/** The unit that is looked at, as the page has it already; null: it is to be asked for. */
+function onBoard(board: CampaignBoard | null, number: number | null): (BoardUnit & { why: string }) | null {
+  if (!board || number === null) return null
+  if (board.chosen?.number === number) return board.chosen
+  for (const { units, why } of board.rings) {
+    const unit = units.find((u) => u.number === number)
+    if (unit) return { ...unit, why }
+  }
+  return null
+}
+
+/** Which unit is looked at stands in the address: a reload and a link show it too. */
+function useChosen(board: CampaignBoard | null, asked: number | null) {
+  const router = useRouter()
+  const [waits, follow] = useTransition()
+  const [chosen, setChosen] = useState(asked)
+  const choose = (number: number) => {
+    setChosen(number)
+    const address = `?unit=${number}`
+    if (onBoard(board, number)) window.history.replaceState(null, '', address)
+    else follow(() => router.replace(address, { scroll: false }))
+  }
+  return { chosen, choose, waits, unit: onBoard(board, chosen) }
+}
+
+function Drawn({
+  board,
+  policy,
+  names,
+  now,
+  chosen,
+  choose,
+}: {
+  board: CampaignBoard
+  policy: CampaignPolicy
+  names: Names
+  now: number
+  chosen: number | null
+  choose: (number: number) => void
 }) {
+  return (
+    <>
+      <Scrolls label="Rings over time">
+        <RingLines
+          rings={board.rings}
+          blackouts={policy.blackouts.map((b) => ({ from: Date.parse(b.from), to: Date.parse(b.to), what: b.what }))}
+          now={now}
+          chosen={chosen}
+          onChoose={choose}
+        />
+      </Scrolls>
+      <UnitsOfUpdate board={board} names={names} chosen={chosen} choose={choose} />
+    </>
+  )
+}
+
+const unitsInRings = ({ all, rings, begun }: CampaignBoard): string =>
+  `${all} ${all === 1 ? 'unit' : 'units'} in ${rings.length} ${rings.length === 1 ? 'ring' : 'rings'}; ${begun} begun`
+
+/** What is done with the whole of it. */
+function WholeUpdate({ policy, board }: { policy: CampaignPolicy; board: CampaignBoard }) {
+  const ics = board.rings.length > 0 ? ringsCalendar(board.rings, Date.parse(policy.start)) : ''
+  return (
+    <div className="flex flex-wrap items-baseline gap-4">
+      {ics && (
+        <a
+          className="underline underline-offset-4"
+          download={`updates-${policy.version}.ics`}
+          href={`data:text/calendar;charset=utf-8,${encodeURIComponent(ics)}`}
+        >
+          Into a calendar
+        </a>
+      )}
+      <CommandButton command="end-campaign" input={{}} look="quiet">
+        Put this update away
+      </CommandButton>
+    </div>
+  )
+}
+
+function HowItGoes({ policy, firmwares, special }: Pick<Room, 'policy' | 'firmwares' | 'special'>) {
+  return (
+    <section className="grid gap-3" aria-labelledby="policy">
+      <h2 id="policy" className="text-[1.15rem]">
+        {policy ? 'How it goes' : 'Plan an update'}
+      </h2>
+      <div className="sheet p-4">
+        {firmwares.length === 0 ? (
+          <p className="text-ink-2">No unit in service says what firmware it runs.</p>
+        ) : (
+          <PolicyForm
+            key={JSON.stringify(policy)}
+            policy={policy ?? freshPolicy(firmwares[0]?.name ?? '')}
+            firmwares={firmwares}
+            special={special}
+          />
+        )}
+      </div>
+    </section>
+  )
+}
+
+export function Updates({ room, asked }: { room: Room; asked: number | null }) {
+  const { policy, board, survival, names } = room
   const refresh = useRefresh()
   // What is heard judges an update: the page follows, at its own pace where many speak.
-  const refreshedAt = useRef(0)
-  const follow = useCallback(() => {
-    if (Date.now() - refreshedAt.current < followMs) return
-    refreshedAt.current = Date.now()
-    refresh()
-  }, [refresh])
-  useAir({ rows: [], link: null }, 0, follow)
+  useAir({ rows: [], link: null }, 0, useFollow(refresh, followMs))
+  useUntil(refresh, board?.until ?? null)
   const clock = useNow(5000)
-  const [chosen, setChosen] = useState<number | null>(null)
-  const now = clock ?? (campaign ? Date.parse(campaign.policy.start) : 0)
-  const seen = useMemo(() => (campaign ? campaignNow(campaign, units, now) : null), [campaign, units, now])
-  const survival = useMemo(
-    () => (campaign ? survivalOf(releases, campaign.policy.version) : null),
-    [campaign, releases],
-  )
-  const waves = seen?.plan.ok ? seen.plan.value.waves : []
-  const of = new Map(units.map((u) => [u.id, u]))
-  const rings = waves.map((w) => ({
-    name: w.ring,
-    status: w.status,
-    notBefore: Date.parse(w.notBefore),
-    units: w.units.flatMap(({ id, start }) => {
-      const u = of.get(id)
-      return u
-        ? [
-            {
-              number: u.number,
-              name: u.name,
-              start: Date.parse(start),
-              state: seen?.went.get(id)?.state ?? ('waiting' as const),
-            },
-          ]
-        : []
-    }),
-  }))
-  const unit = units.find((u) => u.number === chosen)
-  const ics =
-    campaign && waves.length > 0 && clock !== null ? ringsCalendar(waves, Date.parse(campaign.policy.start)) : ''
-  const begun = campaign ? Object.keys(campaign.begun).length : 0
+  const now = clock ?? (policy ? Date.parse(policy.start) : 0)
+  const { chosen, choose, waits, unit } = useChosen(board, asked)
   return (
     <main className="grid gap-4 px-4 py-3.5 sm:px-5">
       <p>
@@ -187,95 +248,38 @@ export function Updates({
       </p>
       <section className="sheet grid gap-3 p-4" aria-labelledby="updates">
         <h1 id="updates" className="text-[1.4rem]">
-          {campaign ? `${campaign.policy.firmware} to ${campaign.policy.version}` : 'Updates'}{' '}
-          <span className="text-[1rem] font-normal text-ink-2">
-            {campaign
-              ? `${rings.reduce((n, r) => n + r.units.length, 0)} units in ${rings.length} rings; ${begun} begun`
-              : 'none is planned'}
-          </span>
+          {policy ? `${policy.firmware} to ${policy.version}` : 'Updates'}{' '}
+          <span className="text-[1rem] font-normal text-ink-2">{board ? unitsInRings(board) : 'none is planned'}</span>
         </h1>
-        {!campaign && (
+        {!policy && (
           <p className="text-ink-2">
             Plan below who goes first, when, and when it stops by itself. Nothing is updated by the app: it says whose
             turn it is, and judges by what it hears.
           </p>
         )}
-        {seen && !seen.plan.ok && (
-          <Notice severity="error" title={seen.plan.faults[0]?.message ?? 'It cannot be planned.'} />
+        {board?.fault && <Notice severity="error" title={board.fault} />}
+        {policy && board && board.rings.length > 0 && (
+          <Drawn board={board} policy={policy} names={names} now={now} chosen={chosen} choose={choose} />
         )}
-        {rings.length > 0 && campaign && (
-          <>
-            <Scrolls label="Rings over time">
-              <RingLines
-                rings={rings}
-                blackouts={campaign.policy.blackouts.map((b) => ({
-                  from: Date.parse(b.from),
-                  to: Date.parse(b.to),
-                  what: b.what,
-                }))}
-                now={now}
-                chosen={chosen}
-                onChoose={setChosen}
-              />
-            </Scrolls>
-            <UnitsOfUpdate rings={rings} chosen={chosen} choose={setChosen} />
-          </>
-        )}
-        {seen?.plan.ok && <LeftOut skipped={seen.plan.value.skipped} of={of} />}
-        {(seen?.unknown.length ?? 0) > 0 && (
-          <p className="text-ochre">Nobody knows what {numbersOf(seen?.unknown ?? [])} runs: note it at Watch.</p>
+        {board && <LeftOut skipped={board.skipped} names={names} />}
+        {board && board.unknown.all > 0 && (
+          <p className="text-ochre">Nobody knows what {numbers(board.unknown)} runs: note it at Watch.</p>
         )}
       </section>
-      {unit && seen && (
-        <UpdateUnit
-          key={unit.id}
-          unit={unit}
-          how={seen.went.get(unit.id) ?? { state: 'waiting' }}
-          turn={rings.flatMap((r) => r.units).find((u) => u.number === unit.number)?.start ?? null}
-          why={mayBegin(waves, unit.id, now, survival)}
-          now={now}
-          done={refresh}
-        />
+      {chosen !== null && !unit && board && (
+        <p role="status" className={waits ? 'text-ink-2' : 'text-ochre'}>
+          {waits ? `Asking for ${twoDigits(chosen)}…` : `No unit of this update has the number ${chosen}.`}
+        </p>
       )}
+      {unit && <UpdateUnit key={unit.id} unit={unit} name={names[unit.number] ?? ''} now={now} done={refresh} />}
       {survival && <Fares survival={survival} />}
-      {campaign && waves.length > 0 && clock !== null && (
+      {policy && board && board.rings.length > 0 && clock !== null && (
         <Scrolls label="Rings by their days">
-          <RingCalendar policy={campaign.policy} waves={waves} begun={new Set(Object.keys(campaign.begun))} now={now} />
+          <RingCalendar policy={policy} rings={board.rings} now={now} />
         </Scrolls>
       )}
-      {campaign && (
-        <div className="flex flex-wrap items-baseline gap-4">
-          {ics && (
-            <a
-              className="underline underline-offset-4"
-              download={`updates-${campaign.policy.version}.ics`}
-              href={`data:text/calendar;charset=utf-8,${encodeURIComponent(ics)}`}
-            >
-              Into a calendar
-            </a>
-          )}
-          <CommandButton command="end-campaign" input={{}} look="quiet">
-            Put this update away
-          </CommandButton>
-        </div>
-      )}
-      <section className="grid gap-3" aria-labelledby="policy">
-        <h2 id="policy" className="text-[1.15rem]">
-          {campaign ? 'How it goes' : 'Plan an update'}
-        </h2>
-        <div className="sheet p-4">
-          {firmwares.length === 0 ? (
-            <p className="text-ink-2">No unit in service says what firmware it runs.</p>
-          ) : (
-            <PolicyForm
-              key={JSON.stringify(campaign?.policy ?? null)}
-              policy={campaign?.policy ?? freshPolicy(firmwares[0]?.name ?? '')}
-              firmwares={firmwares}
-              units={units}
-            />
-          )}
-        </div>
-      </section>
+      {policy && board && <WholeUpdate policy={policy} board={board} />}
+      <HowItGoes policy={policy} firmwares={room.firmwares} special={room.special} />
     </main>
   )
 }

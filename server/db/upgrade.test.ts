@@ -106,6 +106,21 @@ describe.each(samples)('a database of an earlier version, %s', (name) => {
       if (f.kind !== 'photo') expect((await fileDossier(db, f.id))?.file.name).toBe(f.name)
     await Promise.all([kitOf(db), markings(db), profiles(db), networkPage(db, 0, 50), recentEvents(db, 20)])
   })
+  test('what its migrations say of the states is what core works out', async () => {
+    const said = () =>
+      db
+        .select({
+          number: schema.unitState.number,
+          name: schema.unitState.firmwareName,
+          installed: schema.unitState.installed,
+          bridge: schema.unitState.bridge,
+        })
+        .from(schema.unitState)
+        .orderBy(schema.unitState.number)
+    const migrated = await said()
+    await settleAll(db, new Date())
+    expect(migrated).toEqual(await said())
+  }, 240_000)
   test('is upgraded once: a second time finds nothing to do', async () => {
     expect(await upgradeStored(db)).toBe(0)
     expect(await db.$count(schema.event, isNull(schema.event.changes))).toBe(counts.event)

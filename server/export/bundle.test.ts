@@ -6,6 +6,7 @@ import type { Db } from '../db/client'
 import { freshDatabase, runner } from '../db/testing'
 import { worldOf } from '../db/testing-walk'
 import { keepFile } from '../files/keep'
+import { settleAll } from '../units/settle'
 import { exportBundle, importBundle, leftOut, parts } from './bundle'
 
 process.env.FRESH_COAT_DATA = mkdtempSync(join(tmpdir(), 'fresh-coat-bundle-'))
@@ -96,6 +97,16 @@ test('a bundle of a schema that did not know a column takes what the schema give
   await importBundle(to, bundle)
   const [row] = (await to.execute(sql`select number, place, spoken from unit`)).rows
   expect(row).toMatchObject({ number: 1, place: 'workshop' })
+})
+
+test('states that an older version worked out are worked out anew where something of them is missing', async () => {
+  const world = worldOf(from, 3)
+  for (let i = 0; i < 40; i++) await world.step()
+  await settleAll(from, new Date())
+  const bundle = await file(from)
+  for (const state of bundle.parts.unit_state) delete state.installed
+  await importBundle(to, bundle)
+  expect((await carried(to)).parts.unit_state).toEqual((await carried(from)).parts.unit_state)
 })
 
 test('every table is in the bundle, or left out by name', async () => {

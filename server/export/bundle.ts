@@ -4,6 +4,7 @@ import { z } from 'zod'
 import type { Db, Source, Tx } from '../db/client'
 import { Refused } from '../db/fault'
 import { keyToSeal, sealWith, unseal } from '../secrets/seal'
+import { settleAll } from '../units/settle'
 
 /**
  * Everything in one file, and back: rows as the database writes them as JSON, with their ids. Secrets and dumps come along only
@@ -265,6 +266,20 @@ async function putRows(tx: Tx, part: Part, list: readonly Row[]): Promise<number
   return put
 }
 
+/** An older version worked out less of its units: those states are left aside, and worked out anew. */
+async function withoutOldStates(
+  tx: Tx,
+  given: Bundle['parts'],
+): Promise<{ rowsOf: Bundle['parts']; unsettled: boolean }> {
+  const [sample] = given.unit_state ?? []
+  const known = await rows(
+    tx,
+    sql`select column_name from information_schema.columns where table_schema = 'public' and table_name = 'unit_state'`,
+  )
+  const unsettled = sample !== undefined && known.some((c) => !Object.hasOwn(sample, String(c.column_name)))
+  return { rowsOf: unsettled ? { ...given, unit_state: [] } : given, unsettled }
+}
+
 /** Numbers that count up go on after the highest that came in. */
 async function countOn(tx: Tx): Promise<void> {
   for (const part of ['event', 'event_row'] as const)
@@ -316,12 +331,13 @@ export async function importBundle(db: Db, given: unknown, passphrase = ''): Pro
       'Open it with the version that wrote it, or a later one.',
     )
   const sealed = bundle.sealed && passphrase !== '' ? opened(passphrase, bundle.sealed) : null
-  return db.transaction(async (tx) => {
+  const brought = await db.transaction(async (tx) => {
     const own = new Set((bundle.parts.unit ?? []).map((u) => String(u.id)))
     const here = await rows(tx, sql`select id from unit`)
     if (here.some((u) => !own.has(String(u.id)))) throw notEmpty()
+    const { rowsOf, unsettled } = await withoutOldStates(tx, bundle.parts)
     let put = 0
-    for (const part of await inOrder(tx)) put += await putRows(tx, part, bundle.parts[part] ?? [])
+    for (const part of await inOrder(tx)) put += await putRows(tx, part, rowsOf[part] ?? [])
     await putBytes(tx, { ...bundle.bytes, ...sealed?.dumps })
     await putSecrets(tx, sealed?.secrets ?? [])
     await countOn(tx)
@@ -330,6 +346,10 @@ export async function importBundle(db: Db, given: unknown, passphrase = ''): Pro
       units: own.size,
       secrets: sealed?.secrets.length ?? 0,
       leftSealed: bundle.sealed !== null && sealed === null,
+      unsettled,
     }
   })
+  const { unsettled, ...said } = brought
+  if (unsettled) await settleAll(db, new Date())
+  return said
 }

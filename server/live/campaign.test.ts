@@ -3,6 +3,7 @@ import { runCommand } from '../commands'
 import type { Db } from '../db/client'
 import { codeOf, freshDatabase, runner } from '../db/testing'
 import { campaignOf, campaignUnits, firmwareInService } from './campaign'
+import { updatesRoom, updateUnits } from './updates'
 
 let db: Db
 let end: () => Promise<void>
@@ -24,7 +25,8 @@ beforeAll(async () => {
   }
   // As if all of them had been proven, whatever is worked out anew meanwhile.
   await db.execute(sql`create function proven() returns trigger language plpgsql as
-    $$ begin new.in_service := true; new.firmware := 'Plainsong 1.4.0/full'; return new; end $$`)
+    $$ begin new.in_service := true; new.firmware := 'Plainsong 1.4.0/full'; new.firmware_name := 'Plainsong';
+      new.installed := '1.4.0'; return new; end $$`)
   await db.execute(
     sql`create trigger proven before insert or update on unit_state for each row execute function proven()`,
   )
@@ -74,6 +76,53 @@ test('a failure that a person saw stops the ring; begun once more, what was said
   expect(codeOf(await begin(1))).toBe('ok')
   await run('begin-update', { unitId: ids[0] })
   expect((await campaignOf(db))?.said).toEqual({})
+})
+
+test('the room has what it draws with its names, and any unit that is asked for', async () => {
+  await run('set-campaign', {
+    ...policy,
+    version: '1.6.0',
+    units: { [ids[1] as string]: { canary: true, after: [ids[2]] } },
+  })
+  const at = (chosen: number | null) => updatesRoom(db, new Date('2026-06-01T10:00:00Z'), chosen)
+  const { board, names, special, firmwares } = await at(3)
+  expect(firmwares).toEqual([{ name: 'Plainsong', units: 3 }])
+  expect(board?.rings.flatMap((r) => r.units.map((u) => names[u.number])).sort()).toEqual([
+    'Lamp 1',
+    'Lamp 2',
+    'Lamp 3',
+  ])
+  // The one of whom something was said, and the one it waits for.
+  expect(special.map((u) => [u.number, u.name])).toEqual([
+    [2, 'Lamp 2'],
+    [3, 'Lamp 3'],
+  ])
+  expect(board?.chosen).toMatchObject({ number: 3, installed: '1.4.0' })
+  expect((await at(77)).board?.chosen).toBeNull()
+})
+
+test('a form gets every unit of one firmware, and none of another or of none', async () => {
+  expect((await updateUnits(db, 'Plainsong')).map((u) => [u.number, u.name, u.bridge])).toEqual([
+    [1, 'Lamp 1', false],
+    [2, 'Lamp 2', false],
+    [3, 'Lamp 3', false],
+  ])
+  expect(await updateUnits(db, 'Plain')).toEqual([])
+  expect(await updateUnits(db, '')).toEqual([])
+})
+
+test('what was heard is there as soon as it is written, whatever else of the state is new', async () => {
+  const hear = (fields: object) =>
+    db.execute(sql`insert into live_unit (unit_id, presence, flapping, state) values (${ids[0]}, 'online', false, ${JSON.stringify({ fields })}::jsonb)
+      on conflict (unit_id) do update set state = excluded.state`)
+  const heard = async () => (await campaignUnits(db, 'Plainsong'))[0]?.heard
+  await hear({ fw: { value: '1.6.0', at: 7 } })
+  expect(await heard()).toEqual({ version: '1.6.0', at: 7 })
+  // What is no text is no version.
+  await hear({ fw: { value: 9, at: 8 } })
+  expect(await heard()).toBeNull()
+  await hear({})
+  expect(await heard()).toBeNull()
 })
 
 test('another version is another update: what was begun for the last one says nothing of it', async () => {

@@ -10,7 +10,8 @@ const ids: string[] = []
 beforeAll(async () => {
   ;({ db, end } = await freshDatabase())
   for (const number of [1, 2, 3]) ids.push((await run('create-unit', { number, name: `Lamp ${number}` })).id as string)
-  await db.execute(sql`update unit_state set in_service = number < 3, firmware = 'Plainsong 1.4.0/full'`)
+  await db.execute(sql`update unit_state set in_service = number < 3, firmware = 'Plainsong 1.4.0/full',
+    firmware_name = 'Plainsong'`)
   const says = (i: number, fw: string) =>
     db.execute(sql`insert into live_unit (unit_id, presence, flapping, state)
       values (${ids[i]}, 'online', false, ${JSON.stringify({ fields: { fw: { value: fw, at: 1 } } })}::jsonb)`)

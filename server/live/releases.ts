@@ -8,11 +8,9 @@ import type { Source } from '../db/client'
  * unit ran before its first update is what that update says it was; without one, what it says now.
  */
 export async function releasesHeard(source: Source, firmware: string): Promise<ReleaseRecord[]> {
-  const like = `${firmware.replace(/[%_\\]/g, '\\$&')} %`
   const spans = sql`serving as (
-      select u.id, l.state -> 'fields' -> 'fw' ->> 'value' as fw from unit u join unit_state s on s.unit_id = u.id
-        join live_unit l on l.unit_id = u.id
-      where u.struck_at is null and s.in_service and (s.firmware = ${firmware} or s.firmware like ${like})
+      select s.unit_id as id, l.fw from unit_state s join live_unit l on l.unit_id = s.unit_id
+      where s.in_service and s.firmware_name <> '' and s.firmware_name = ${firmware}
     ), ups as (
       select h.unit_id, h.at, h.data ->> 'value' as v, h.data ->> 'was' as was,
         lead(h.at) over w as until, row_number() over w as n

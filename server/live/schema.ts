@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm'
 import {
   bigint,
   bigserial,
@@ -26,6 +27,11 @@ export const liveUnit = pgTable('live_unit', {
   staleAt: at('stale_at'),
   usualS: doublePrecision('usual_s'),
   state: jsonb('state').notNull(),
+  /** What it said of the version it runs, and when, ms: read for thousands at once, without the whole of the state. */
+  fw: text('fw').generatedAlwaysAs(
+    sql`case when jsonb_typeof(state #> '{fields,fw,value}') = 'string' then state #>> '{fields,fw,value}' end`,
+  ),
+  fwAt: doublePrecision('fw_at').generatedAlwaysAs(sql`(state #>> '{fields,fw,at}')::double precision`),
   updatedAt: at('updated_at').notNull().defaultNow(),
 })
 

@@ -68,11 +68,11 @@ async function ringsDue(source: Source, now: Date): Promise<DueThing[]> {
   if (!campaign) return []
   const { plan } = campaignNow(campaign, await campaignUnits(source, campaign.policy.firmware), now.getTime())
   if (!plan.ok) return []
-  return plan.value.waves
-    .filter((w) => w.status === 'pending')
-    .map((w) => ({
-      day: w.start.slice(0, 10),
-      what: `${w.ring}, ${w.units.length} ${w.units.length === 1 ? 'unit' : 'units'}`,
+  return plan.value.rings
+    .filter((r) => r.status === 'pending')
+    .map((r) => ({
+      day: new Date(r.start).toISOString().slice(0, 10),
+      what: `${r.ring}, ${r.all} ${r.all === 1 ? 'unit' : 'units'}`,
       of: `${campaign.policy.firmware} ${campaign.policy.version}`,
       href: '/network/updates',
       kind: 'update' as const,

@@ -183,6 +183,9 @@ export const unitState = pgTable(
     nameSuffix: text('name_suffix').notNull(),
     topic: text('topic').notNull(),
     firmware: text('firmware').notNull(),
+    firmwareName: text('firmware_name').notNull().default(''),
+    installed: text('installed').notNull().default(''),
+    bridge: boolean('bridge').notNull().default(false),
     firmwareChosen: text('firmware_chosen').notNull(),
     family: text('family'),
     /** The family that Identify established; null while it has not, or while a variant is not split. */
@@ -211,6 +214,10 @@ export const unitState = pgTable(
     index('unit_state_image').on(t.imageId).where(sql`${t.imageId} is not null`),
     index('unit_state_adapter').on(t.adapterId).where(sql`${t.adapterId} is not null`),
     index('unit_state_firmware').on(t.firmwareChosen),
+    // What an update needs of those that serve with a firmware is all in here.
+    index('unit_state_runs')
+      .on(t.firmwareName, t.number, t.unitId, t.installed, t.bridge)
+      .where(sql`${t.inService} and ${t.firmwareName} <> ''`),
     index('unit_state_address').on(t.number).where(sql`${t.address} <> ''`),
     index('unit_state_metering').on(sql`(${t.calibration} ->> 'due')`, t.number).where(sql`${t.metering}`),
     index('unit_state_backup').on(t.number).where(sql`${t.backup} not in ('none', 'skipped')`),

@@ -27,18 +27,17 @@ const make = (more: object = {}): Campaign =>
 const unit = (number: number, more: Partial<CampaignUnit> = {}): CampaignUnit => ({
   id: `u${number}`,
   number,
-  name: `Unit ${number}`,
-  place: '',
   installed: '1.4.0',
   heard: null,
   presence: null,
+  bridge: false,
   ...more,
 })
 const begun = (id: string) => ({ begun: { [id]: { at: start, before: '1.4.0' } } })
-const wavesOf = (c: Campaign, units: CampaignUnit[], now: number) => {
+const ringsOf = (c: Campaign, units: CampaignUnit[], now: number) => {
   const { plan } = campaignNow(c, units, now)
   if (!plan.ok) throw new Error(plan.faults[0]?.message)
-  return plan.value.waves
+  return plan.value.rings
 }
 
 describe('how an update went', () => {
@@ -76,30 +75,30 @@ describe('how an update went', () => {
 test('a canary that fails stops its ring and holds the rest; nobody may begin there', () => {
   const units = [unit(3), unit(7, { heard: { version: '1.4.0', at: from }, presence: 'offline' }), unit(9)]
   const c = make({ ...begun('u7'), policy: { ...make().policy, units: { u7: { canary: true } } } })
-  const waves = wavesOf(c, units, from + backWithinMs)
-  expect(waves.map((w) => [w.ring, w.status, w.units.map((u) => u.id)])).toEqual([
+  const rings = ringsOf(c, units, from + backWithinMs)
+  expect(rings.map((w) => [w.ring, w.status, w.units.map((u) => u.id)])).toEqual([
     ['trial', 'stopped', ['u7']],
     ['the rest', 'held', ['u3', 'u9']],
   ])
-  expect(mayBegin(waves, 'u3', from + 1e9)).toMatch(/has stopped/)
+  expect(mayBegin(rings, 'u3', from + 1e9)).toMatch(/has stopped/)
 })
 
 test('a unit that was updated stays in its ring, and the next ring waits out its soak', () => {
   const done = unit(7, { installed: '1.5.1', heard: { version: '1.5.1', at: from + 60_000 }, presence: 'online' })
   const c = make({ ...begun('u7'), policy: { ...make().policy, units: { u7: { canary: true } } } })
-  const waves = wavesOf(c, [unit(3), done], from + 90_000)
-  expect(waves.map((w) => [w.ring, w.status])).toEqual([
+  const rings = ringsOf(c, [unit(3), done], from + 90_000)
+  expect(rings.map((w) => [w.ring, w.status])).toEqual([
     ['trial', 'done'],
     ['the rest', 'pending'],
   ])
-  expect(mayBegin(waves, 'u3', from + 3_600_000)).toMatch(/at the earliest/)
-  expect(mayBegin(waves, 'u3', from + 49 * 3_600_000)).toBe('')
+  expect(mayBegin(rings, 'u3', from + 3_600_000)).toMatch(/at the earliest/)
+  expect(mayBegin(rings, 'u3', from + 49 * 3_600_000)).toBe('')
 })
 
 test('a unit whose version nobody knows is in no ring, and is named', () => {
   const { unknown, plan } = campaignNow(make(), [unit(3), unit(4, { installed: '' })], from)
   expect(unknown.map((u) => u.number)).toEqual([4])
-  expect(plan.ok && plan.value.waves.flatMap((w) => w.units.map((u) => u.id))).toEqual(['u3'])
+  expect(plan.ok && plan.value.rings.flatMap((w) => w.units.map((u) => u.id))).toEqual(['u3'])
 })
 
 test('whatever fails, nobody in a later ring may begin before all of the earlier ones are done', () =>
@@ -109,40 +108,41 @@ test('whatever fails, nobody in a later ring may begin before all of the earlier
         went.flatMap((w, i) => (w === 'waiting' ? [] : [[`u${i + 1}`, { at: start, ok: w === 'ok', note: '' }]])),
       )
       const c = make({ said })
-      const waves = wavesOf(
+      const rings = ringsOf(
         c,
         went.map((_, i) => unit(i + 1)),
         from,
       )
-      const [first, ...later] = waves
+      const [first, ...later] = rings
       const allOk = first?.units.every((u) => said[u.id]?.ok) === true
       for (const w of later)
-        for (const u of w.units) if (!allOk) expect(mayBegin(waves, u.id, from + 1e12)).not.toBe('')
+        for (const u of w.units) if (!allOk) expect(mayBegin(rings, u.id, from + 1e12)).not.toBe('')
     }),
   ))
 
 describe('a ring taken to another day', () => {
   const day = (text: string) => Date.parse(`${text}T00:00:00Z`)
+  const iso = (ms: number) => new Date(ms).toISOString()
   const units = [1, 2, 3].map((n) => unit(n))
   const moved = (c: Campaign, at: number, to: string): Campaign => ({
     ...c,
-    policy: ringMoved(c.policy, wavesOf(c, units, from), at, day(to)),
+    policy: ringMoved(c.policy, ringsOf(c, units, from), at, day(to)),
   })
   test('the first takes all behind it along, at its own time of day', () => {
-    const waves = wavesOf(moved(make(), 0, '2026-06-05'), units, from)
-    expect(waves.map((w) => w.notBefore)).toEqual(['2026-06-05T10:00:00Z', '2026-06-07T10:12:00Z'])
+    const rings = ringsOf(moved(make(), 0, '2026-06-05'), units, from)
+    expect(rings.map((w) => iso(w.notBefore))).toEqual(['2026-06-05T10:00:00.000Z', '2026-06-07T10:12:00.000Z'])
   })
   test('a later one waits so long after the one before it; back again is where it was', () => {
     const later = moved(make(), 1, '2026-06-08')
-    expect(wavesOf(later, units, from).map((w) => w.notBefore.slice(0, 10))).toEqual(['2026-06-01', '2026-06-08'])
-    expect(wavesOf(moved(later, 1, '2026-06-03'), units, from)[1]?.notBefore).toBe(
-      wavesOf(make(), units, from)[1]?.notBefore,
+    expect(ringsOf(later, units, from).map((w) => iso(w.notBefore).slice(0, 10))).toEqual(['2026-06-01', '2026-06-08'])
+    expect(ringsOf(moved(later, 1, '2026-06-03'), units, from)[1]?.notBefore).toBe(
+      ringsOf(make(), units, from)[1]?.notBefore,
     )
   })
   test('never before the one before it has ended, and a place that is no ring moves nothing', () => {
-    expect(wavesOf(moved(make(), 1, '2026-05-01'), units, from)[1]?.notBefore).toBe('2026-06-01T10:12:00Z')
+    expect(ringsOf(moved(make(), 1, '2026-05-01'), units, from)[1]?.notBefore).toBe(Date.parse('2026-06-01T10:12:00Z'))
     const { policy } = make()
-    expect(ringMoved(policy, wavesOf(make(), units, from), 7, day('2026-06-08'))).toEqual(policy)
+    expect(ringMoved(policy, ringsOf(make(), units, from), 7, day('2026-06-08'))).toEqual(policy)
   })
 })
 
@@ -152,7 +152,7 @@ test('what rests on another is updated after it, and one that is not in it any m
     u1: { role: 'normal', canary: false, held: '', after: ['u3'] },
     u2: { role: 'normal', canary: false, held: '', after: ['gone'] },
   }
-  const order = wavesOf(
+  const order = ringsOf(
     c,
     [1, 2, 3].map((n) => unit(n)),
     from,
@@ -162,12 +162,12 @@ test('what rests on another is updated after it, and one that is not in it any m
 })
 
 test('a unit that offers a radio is a bridge unless somebody said otherwise: it goes last and alone', () => {
-  const waves = wavesOf(make(), [unit(1, { bridge: true }), unit(2), unit(3)], from)
-  expect(waves.at(-1)).toMatchObject({ ring: 'bridges', units: [{ id: 'u1' }] })
+  const rings = ringsOf(make(), [unit(1, { bridge: true }), unit(2), unit(3)], from)
+  expect(rings.at(-1)).toMatchObject({ ring: 'bridges', units: [{ id: 'u1' }] })
 })
 
 test('a release that starts again too often begins on nobody else', () => {
-  const waves = wavesOf(make(), [unit(1), unit(2)], from)
-  expect(mayBegin(waves, waves[0]?.units[0]?.id ?? '', from, { verdict: 'stop', of: '1.5.1' })).toMatch(/too often/)
-  expect(mayBegin(waves, waves[0]?.units[0]?.id ?? '', from, { verdict: 'wait', of: '1.5.1' })).toBe('')
+  const rings = ringsOf(make(), [unit(1), unit(2)], from)
+  expect(mayBegin(rings, rings[0]?.units[0]?.id ?? '', from, { verdict: 'stop', of: '1.5.1' })).toMatch(/too often/)
+  expect(mayBegin(rings, rings[0]?.units[0]?.id ?? '', from, { verdict: 'wait', of: '1.5.1' })).toBe('')
 })

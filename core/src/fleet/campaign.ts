@@ -2,8 +2,8 @@ import { z } from 'zod'
 import type { Outcome } from '../edge/fault'
 import type { Presence } from '../live/standing'
 import type { Survival } from './survival'
-import { compareInstalled, type FleetWaves, versionForm, type Wave } from './waves'
-import { wavesOfKnown } from './waves-request'
+import { compareInstalled, type PlacedRing, type PlacedRings, type RingTimes, versionForm } from './waves'
+import { ringsOfKnown } from './waves-request'
 
 /**
  * One firmware brought to one version on many units, ring by ring (brief 05 §8). The app updates nobody by itself: a person begins,
@@ -70,18 +70,17 @@ export const campaignKept = z.object({
 })
 export type Campaign = z.infer<typeof campaignKept>
 
+/** What an update needs of a unit: there may be thousands, so whatever else is shown of one is asked for apart. */
 export interface CampaignUnit {
   id: string
   number: number
-  name: string
-  place: string
   /** As the record knows it. */
   installed: string
   /** What it said of itself last over the air, and when, ms; null where nobody listens to it. */
   heard: { version: string; at: number } | null
   presence: Presence | null
   /** It offers a radio to a hub, as its record says. */
-  bridge?: boolean
+  bridge: boolean
 }
 
 /** A unit that is not back by then has failed: brief 05 §8.5. */
@@ -118,32 +117,66 @@ const hourMs = 3_600_000
 const mostSoakH = 2000
 
 export interface CampaignNow {
-  plan: Outcome<FleetWaves>
+  plan: Outcome<PlacedRings>
+  /** Of those whose update was begun, or of whom somebody said something; all others wait. */
   went: ReadonlyMap<string, HowItWent>
   /** Units whose version nobody knows: they are in no ring. */
   unknown: CampaignUnit[]
 }
 
+/** The policy as the rings are asked for. */
+const asRings = (policy: CampaignPolicy) => ({
+  start: policy.start,
+  utcOffset: policy.utcOffset,
+  rings: policy.rings.map((r) => ({
+    name: r.name,
+    count: r.count,
+    share: r.sharePct === null ? null : r.sharePct / 100,
+  })),
+  soakHours: policy.soakHours,
+  window: policy.window,
+  minutesPerUnit: policy.minutesPerUnit,
+  maxPerWindow: policy.maxPerWindow,
+  stopRule: { maxFailures: policy.maxFailures },
+  blackouts: policy.blackouts.map(({ from, to }) => ({ from, to })),
+})
+
+/** What it ran before its update was begun counts: an updated unit stays in its ring. */
+const ranBefore = ({ begun }: Campaign, u: CampaignUnit): string => begun[u.id]?.before || u.installed
+
+/** Those whose version is known, and those of whom nobody knows it. */
+function knownAndNot(campaign: Campaign, units: readonly CampaignUnit[]): [CampaignUnit[], CampaignUnit[]] {
+  const is = new Map<string, boolean>()
+  const isKnown = (version: string): boolean => {
+    const known = is.get(version) ?? isVersion(version)
+    is.set(version, known)
+    return known
+  }
+  const [known, unknown]: [CampaignUnit[], CampaignUnit[]] = [[], []]
+  for (const u of units) (isKnown(ranBefore(campaign, u)) ? known : unknown).push(u)
+  return [known, unknown]
+}
+
 /** Who is in which ring when, and how far it has come: a ring with too many failures stops itself and holds those behind it. */
 export function campaignNow(campaign: Campaign, units: readonly CampaignUnit[], now: number): CampaignNow {
-  const { policy, begun } = campaign
-  const went = new Map(units.map((u) => [u.id, howItWent(campaign, u, now)]))
-  // What it ran before counts: an updated unit stays in its ring.
-  const before = (u: CampaignUnit) => begun[u.id]?.before || u.installed
-  const known = units.filter((u) => isVersion(before(u)))
+  const { policy, begun, said } = campaign
+  const [known, unknown] = knownAndNot(campaign, units)
   const ids = new Set(known.map((u) => u.id))
+  const went = new Map<string, HowItWent>()
   const results = new Map<string, boolean>()
-  for (const { id } of known) {
-    const how = went.get(id)
-    if (how?.state === 'ok' || how?.state === 'failed') results.set(id, how.state === 'ok')
+  for (const u of units) {
+    if (!begun[u.id] && !said[u.id]) continue
+    const how = howItWent(campaign, u, now)
+    went.set(u.id, how)
+    if (ids.has(u.id) && (how.state === 'ok' || how.state === 'failed')) results.set(u.id, how.state === 'ok')
   }
-  const plan = wavesOfKnown(
+  const plan = ringsOfKnown(
     known.map((u) => {
       const own = policy.units[u.id]
       return {
         id: u.id,
         number: u.number,
-        installed: before(u),
+        installed: ranBefore(campaign, u),
         target: policy.version,
         role: own?.role ?? (u.bridge ? 'bridge' : 'normal'),
         // One that is not in it any more holds nobody up.
@@ -153,61 +186,65 @@ export function campaignNow(campaign: Campaign, units: readonly CampaignUnit[], 
         minutes: null,
       }
     }),
-    {
-      start: policy.start,
-      utcOffset: policy.utcOffset,
-      rings: policy.rings.map((r) => ({
-        name: r.name,
-        count: r.count,
-        share: r.sharePct === null ? null : r.sharePct / 100,
-      })),
-      soakHours: policy.soakHours,
-      window: policy.window,
-      minutesPerUnit: policy.minutesPerUnit,
-      maxPerWindow: policy.maxPerWindow,
-      stopRule: { maxFailures: policy.maxFailures },
-      blackouts: policy.blackouts.map(({ from, to }) => ({ from, to })),
-    },
+    asRings(policy),
     results,
   )
-  return { plan, went, unknown: units.filter((u) => !isVersion(before(u))) }
+  return { plan, went, unknown }
+}
+
+type Release = Pick<Survival, 'verdict' | 'of'>
+
+/** May a unit of this ring be begun now? Empty: yes; else why not. */
+export function mayBeginRing(
+  rings: readonly RingTimes[],
+  at: number,
+  now: number,
+  release: Release | null = null,
+): string {
+  const ring = rings[at]
+  if (!ring) return 'It is in no ring.'
+  if (release?.verdict === 'stop') return `${release.of} starts again by itself too often: see how it fares.`
+  if (ring.status === 'stopped') return `The ring ${ring.ring} has stopped: too many of it failed.`
+  if (ring.status === 'held') return 'A ring before it has stopped.'
+  const open = rings.slice(0, at).find((r) => r.status !== 'done')
+  if (open) return `The ring ${open.ring} comes first.`
+  return now < ring.notBefore
+    ? `Its ring begins ${new Date(ring.notBefore).toISOString().slice(0, 16).replace('T', ' ')} UTC at the earliest.`
+    : ''
 }
 
 /** May this unit's update be begun now? Empty: yes; else why not. */
-export function mayBegin(
-  waves: readonly Wave[],
+export const mayBegin = (
+  rings: readonly PlacedRing[],
   id: string,
   now: number,
-  release: Pick<Survival, 'verdict' | 'of'> | null = null,
-): string {
-  const at = waves.findIndex((w) => w.units.some((u) => u.id === id))
-  const wave = waves[at]
-  if (!wave) return 'It is in no ring.'
-  if (release?.verdict === 'stop') return `${release.of} starts again by itself too often: see how it fares.`
-  if (wave.status === 'stopped') return `The ring ${wave.ring} has stopped: too many of it failed.`
-  if (wave.status === 'held') return 'A ring before it has stopped.'
-  const open = waves.slice(0, at).find((w) => w.status !== 'done')
-  if (open) return `The ring ${open.ring} comes first.`
-  return now < Date.parse(wave.notBefore)
-    ? `Its ring begins ${wave.notBefore.slice(0, 16).replace('T', ' ')} UTC at the earliest.`
-    : ''
-}
+  release: Release | null = null,
+): string =>
+  mayBeginRing(
+    rings,
+    rings.findIndex((r) => r.units.some((u) => u.id === id)),
+    now,
+    release,
+  )
 
 /**
  * The policy with a ring begun on another day, at its own time of day where it has one: the first ring by the start of all, a later one
  * by how long the ring before it has to be steady. Never earlier than the ring before it ends.
- * @param at place of the ring among the waves  @param day ms, midnight UTC of the day it is moved to
+ * @param at place of the ring among them  @param day ms, midnight UTC of the day it is moved to
  */
-export function ringMoved(policy: CampaignPolicy, waves: readonly Wave[], at: number, day: number): CampaignPolicy {
-  const wave = waves[at]
-  const place = policy.rings.findIndex((r) => r.name === wave?.ring)
-  if (!wave || (place < 0 && wave.ring !== 'bridges')) return policy
-  const timeOfDay = Date.parse(wave.notBefore) % dayMs
-  const begins = day + timeOfDay
+export function ringMoved(
+  policy: CampaignPolicy,
+  rings: readonly RingTimes[],
+  at: number,
+  day: number,
+): CampaignPolicy {
+  const ring = rings[at]
+  const place = policy.rings.findIndex((r) => r.name === ring?.ring)
+  if (!ring || (place < 0 && ring.ring !== 'bridges')) return policy
+  const begins = day + (ring.notBefore % dayMs)
   if (at === 0) return { ...policy, start: new Date(begins).toISOString() }
-  const before = waves[at - 1] as Wave
-  const ended = Date.parse(before.end)
-  const hours = Math.min(mostSoakH, Math.max(0, Math.round((begins - ended) / hourMs)))
+  const before = rings[at - 1] as RingTimes
+  const hours = Math.min(mostSoakH, Math.max(0, Math.round((begins - before.end) / hourMs)))
   const from = policy.rings.findIndex((r) => r.name === before.ring)
   if (from < 0) return policy
   const soak = (i: number) => policy.soakHours[i] ?? policy.soakHours.at(-1) ?? 0

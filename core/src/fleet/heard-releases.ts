@@ -23,29 +23,43 @@ const houseMs = 60_000
 /** Restarts without those in which three or more units began anew within a minute. */
 export function withoutHouseCuts(restarts: readonly HeardRestart[]): HeardRestart[] {
   const inOrder = [...restarts].sort((a, b) => a.at - b.at)
-  const cut = new Set<HeardRestart>()
-  let from = 0
-  for (let to = 0; to < inOrder.length; to++) {
-    const last = inOrder[to] as HeardRestart
-    while (last.at - (inOrder[from] as HeardRestart).at > houseMs) from++
-    const together = inOrder.slice(from, to + 1)
-    if (new Set(together.map((r) => r.unit)).size >= houseUnits) for (const r of together) cut.add(r)
+  const cut = new Uint8Array(inOrder.length)
+  // How often each unit began anew within the minute that ends with the one that is looked at.
+  const within = new Map<string, number>()
+  let [from, marked] = [0, 0]
+  for (const [to, last] of inOrder.entries()) {
+    within.set(last.unit, (within.get(last.unit) ?? 0) + 1)
+    for (let first = inOrder[from] as HeardRestart; last.at - first.at > houseMs; ) {
+      const left = (within.get(first.unit) as number) - 1
+      if (left === 0) within.delete(first.unit)
+      else within.set(first.unit, left)
+      first = inOrder[++from] as HeardRestart
+    }
+    if (within.size < houseUnits) continue
+    cut.fill(1, Math.max(from, marked), to + 1)
+    marked = to + 1
   }
-  return inOrder.filter((r) => !cut.has(r))
+  return inOrder.filter((_, i) => cut[i] === 0)
 }
 
 /** Releases as `fleet survival` takes them, the older versions first. */
 export function releaseRecords(heard: readonly HeardOnRelease[], restarts: readonly HeardRestart[]): ReleaseRecord[] {
-  const versions = [...new Set(heard.map((h) => h.version))].filter((v) => v.trim() !== '').sort(compareInstalled)
-  const counted = withoutHouseCuts(restarts)
-  return versions.map((version) => ({
-    version,
-    units: [...new Set(heard.filter((h) => h.version === version).map((h) => h.unit))].map((id) => ({
-      id,
-      days: heard.filter((h) => h.version === version && h.unit === id).reduce((sum, h) => sum + h.hours, 0) / 24,
-      restarts: counted.filter((r) => r.version === version && r.unit === id).length,
-    })),
-  }))
+  type Unit = ReleaseRecord['units'][number]
+  const releases = new Map<string, Map<string, Unit>>()
+  for (const { version, unit, hours } of heard) {
+    if (version.trim() === '') continue
+    const units = releases.get(version) ?? new Map<string, Unit>()
+    releases.set(version, units)
+    const known = units.get(unit)
+    units.set(unit, { id: unit, days: (known?.days ?? 0) + hours / 24, restarts: 0 })
+  }
+  for (const { version, unit } of withoutHouseCuts(restarts)) {
+    const own = releases.get(version)?.get(unit)
+    if (own) own.restarts++
+  }
+  return [...releases]
+    .sort(([a], [b]) => compareInstalled(a, b))
+    .map(([version, units]) => ({ version, units: [...units.values()] }))
 }
 
 /** What is heard of releases up to `of`; null while nothing was heard of it. */

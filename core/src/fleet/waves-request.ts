@@ -4,11 +4,13 @@ import {
   days,
   type FleetWaves,
   minuteMs,
+  type PlacedRings,
   type Policy,
-  planWaves,
+  placeRings,
   ringsCalendar,
   versionForm,
   type WaveUnit,
+  writtenRings,
 } from './waves'
 
 /** What somebody asks of the rings, read with suspicion: of `fleet waves` all of it, of the app's own units only the policy. */
@@ -143,8 +145,8 @@ function planned(
   units: readonly WaveUnit[],
   policy: Policy,
   results: ReadonlyMap<string, boolean>,
-): Outcome<Omit<FleetWaves, 'ics'>> {
-  const plan = planWaves(units, policy, results)
+): Outcome<PlacedRings> {
+  const plan = placeRings(units, policy, results)
   return plan
     ? { ok: true, value: plan }
     : refusal('range', '/policy/window', 'There is no slot for everybody within a year.')
@@ -168,20 +170,23 @@ export function fleetWaves(input: unknown): Outcome<FleetWaves> {
     policy,
     new Map((results ?? []).map((r) => [r.unit, r.ok])),
   )
-  return plan.ok && ics
-    ? { ok: true, value: { ...plan.value, ics: ringsCalendar(plan.value.waves, policy.startMs) } }
-    : plan
+  if (!plan.ok) return plan
+  const written = writtenRings(plan.value)
+  return {
+    ok: true,
+    value: ics ? { ...written, ics: ringsCalendar(plan.value.rings, policy.startMs) } : written,
+  }
 }
 
 /**
  * The same for units that the app knows itself, of which there may be thousands: only the policy is read with suspicion. Ids are
  * unique, what `dependsOn` names is among them, and versions are some.
  */
-export function wavesOfKnown(
+export function ringsOfKnown(
   units: readonly WaveUnit[],
   given: unknown,
   results: ReadonlyMap<string, boolean>,
-): Outcome<FleetWaves> {
+): Outcome<PlacedRings> {
   const parsed = parseInput(PolicyAlone, { policy: given }, inputCodes)
   return parsed.ok ? planned(units, policyOf(parsed.value.policy), results) : parsed
 }

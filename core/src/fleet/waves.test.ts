@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { computed } from '../testing/like'
-import { compareInstalled, ringsCalendar } from './waves'
-import { fleetWaves, wavesOfKnown } from './waves-request'
+import { compareInstalled, ringsCalendar, writtenRings } from './waves'
+import { fleetWaves, ringsOfKnown } from './waves-request'
 
 const fault = (outcome: { ok: boolean }) => {
   const faults = (outcome as { faults?: { code: string; path: string }[] }).faults
@@ -238,13 +238,14 @@ test('the app’s own units go the same way as those of a request, whatever the 
         window: windowed ? policy.window : null,
         rings: [{ name: 'a', share }, { name: 'b', count: 2 }, { name: 'c' }],
       }
-      const own = wavesOfKnown(known, given, new Map(went.map((w) => [w.unit, w.ok])))
+      const own = ringsOfKnown(known, given, new Map(went.map((w) => [w.unit, w.ok])))
       const asked = fleetWaves({ units: known, policy: given, results: went, ics: true })
       if (!own.ok || !asked.ok) {
         expect(own).toEqual(asked)
         return
       }
-      expect({ ...own.value, ics: ringsCalendar(own.value.waves, Date.parse(policy.start)) }).toEqual(asked.value)
+      const ics = ringsCalendar(own.value.rings, Date.parse(policy.start))
+      expect({ ...writtenRings(own.value), ics }).toEqual(asked.value)
     }),
   )
 })
@@ -258,7 +259,7 @@ test.each([
   ],
   ['a time without an offset', { start: '2026-06-01T10:00:00' }, 'input /policy/start'],
 ])('the policy of the app’s own units is read with suspicion too: %s', (_, wrong, said) => {
-  expect(fault(wavesOfKnown([], { ...policy, ...wrong }, new Map()))).toBe(said)
+  expect(fault(ringsOfKnown([], { ...policy, ...wrong }, new Map()))).toBe(said)
 })
 
 test('more units of one’s own than a request may bring are planned, each once', () => {
@@ -266,10 +267,10 @@ test('more units of one’s own than a request may bring are planned, each once'
     ...{ id: `u${i}`, number: i, installed: '1.4.0', target: '1.5.1', role: 'normal' as const },
     ...{ canary: false, held: false, dependsOn: i % 2 ? [`u${i - 1}`] : [], minutes: null },
   }))
-  const { waves } = computed(
-    wavesOfKnown(many, { ...policy, window: null, blackouts: [], maxPerWindow: null }, new Map()),
+  const { rings } = computed(
+    ringsOfKnown(many, { ...policy, window: null, blackouts: [], maxPerWindow: null }, new Map()),
   )
-  const ids = waves.flatMap((w) => w.units.map((u) => u.id))
+  const ids = rings.flatMap((r) => r.units.map((u) => u.id))
   expect([ids.length, new Set(ids).size]).toEqual([6000, 6000])
 })
 

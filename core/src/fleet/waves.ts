@@ -13,10 +13,34 @@ export interface Wave {
   failures: number
   units: { id: string; start: string; end: string }[]
 }
+interface Skipped {
+  id: string
+  reason: string
+}
 export interface FleetWaves {
   waves: Wave[]
-  skipped: { id: string; reason: string }[]
+  skipped: Skipped[]
   ics?: string
+}
+
+/** A ring in time, without those who are in it: moments in ms. */
+export interface RingTimes {
+  ring: string
+  status: WaveStatus
+  notBefore: number
+  start: number
+  end: number
+  /** How many units are in it. */
+  all: number
+}
+/** A ring as it is planned: moments in ms, since there may be thousands and few of them are written out. */
+export interface PlacedRing extends RingTimes {
+  failures: number
+  units: { id: string; start: number; end: number }[]
+}
+export interface PlacedRings {
+  rings: PlacedRing[]
+  skipped: Skipped[]
 }
 
 export const minuteMs = 60_000
@@ -83,11 +107,21 @@ export interface Policy {
   allowDowngrade: boolean
 }
 
-function ownReason(u: WaveUnit, policy: Policy): string | null {
-  const order = compareInstalled(u.installed, u.target)
+/** Above 0: it runs something newer than is meant. Thousands run the same few versions: each pair is compared once. */
+function comparer(): (u: WaveUnit) => number {
+  const known = new Map<string, number>()
+  return ({ installed, target }) => {
+    const pair = `${installed}\n${target}`
+    const order = known.get(pair) ?? compareInstalled(installed, target)
+    known.set(pair, order)
+    return order
+  }
+}
+
+function ownReason(u: WaveUnit, order: number, { allowDowngrade }: Policy): string | null {
   if (order === 0) return 'current'
   if (u.held) return 'held'
-  if (order > 0 && !policy.allowDowngrade) return 'newer'
+  if (order > 0 && !allowDowngrade) return 'newer'
   return u.role === 'powers-network' || u.role === 'powers-hub' ? 'manual' : null
 }
 
@@ -119,8 +153,9 @@ function inOrder(units: readonly WaveUnit[]): WaveUnit[] {
 /** Who is left out and why; the others in an order in which nobody comes before what they depend on. */
 function sortOut(units: readonly WaveUnit[], policy: Policy): { skipped: Map<string, string>; order: WaveUnit[] } {
   const skipped = new Map<string, string>()
+  const orderOf = comparer()
   for (const u of units) {
-    const reason = ownReason(u, policy)
+    const reason = ownReason(u, orderOf(u), policy)
     if (reason) skipped.set(u.id, reason)
   }
   const blocks = (id: string) => skipped.has(id) && skipped.get(id) !== 'current'
@@ -231,56 +266,65 @@ function statusOf(
   return { status: ids.every((id) => results.has(id)) ? 'done' : 'pending', failures }
 }
 
-/** The rings of a plan as a calendar file (RFC 5545). @param startMs when the policy starts: its stamp */
-export const ringsCalendar = (waves: readonly Wave[], startMs: number): string =>
-  icsCalendar(
+/**
+ * The rings of a plan as a calendar file (RFC 5545).
+ * @param rings moments in ms  @param startMs when the policy starts: its stamp
+ */
+export function ringsCalendar(
+  rings: readonly Pick<RingTimes, 'ring' | 'start' | 'end' | 'all'>[],
+  startMs: number,
+): string {
+  const stamp = stamper()
+  const time = (ms: number) => icsTime(stamp(ms))
+  return icsCalendar(
     'waves',
-    waves.map((w) => [
-      `UID:${icsText(w.ring)}-${icsTime(w.start)}@fresh-coat.invalid`,
-      `DTSTAMP:${icsTime(stamper()(startMs))}`,
-      `DTSTART:${icsTime(w.start)}`,
-      `DTEND:${icsTime(w.end)}`,
-      `SUMMARY:Update ring ${icsText(w.ring)} (${w.units.length} units)`,
+    rings.map((r) => [
+      `UID:${icsText(r.ring)}-${time(r.start)}@fresh-coat.invalid`,
+      `DTSTAMP:${time(startMs)}`,
+      `DTSTART:${time(r.start)}`,
+      `DTEND:${time(r.end)}`,
+      `SUMMARY:Update ring ${icsText(r.ring)} (${r.all} units)`,
     ]),
   )
+}
 
 /** Null where somebody finds no slot within a year. */
-export function planWaves(
+export function placeRings(
   given: readonly WaveUnit[],
   policy: Policy,
   results: ReadonlyMap<string, boolean>,
-): FleetWaves | null {
+): PlacedRings | null {
   const units = [...given].sort((a, b) => a.number - b.number)
   const { skipped, order } = sortOut(units, policy)
   const ringAt = ringsOf(order, policy.rings)
   const calendar = new Calendar(policy)
-  const stamp = stamper()
-  const waves: Wave[] = []
+  const rings: PlacedRing[] = []
   let notBefore = policy.startMs
   let halted = false
   for (let i = 0; i <= policy.rings.length; i++) {
     const ring = order.filter((u) => ringAt.get(u.id) === i)
     if (ring.length === 0) continue
     let cursor = notBefore
-    const placed: Wave['units'] = []
+    const placed: PlacedRing['units'] = []
     for (const u of ring) {
       const ms = (u.minutes ?? policy.minutesPerUnit) * minuteMs
       const start = calendar.place(cursor, ms)
       if (start === null) return null
       cursor = start + ms
-      placed.push({ id: u.id, start: stamp(start), end: stamp(cursor) })
+      placed.push({ id: u.id, start, end: cursor })
     }
     const { status, failures } = statusOf(
       ring.map((u) => u.id),
       results,
       policy,
     )
-    waves.push({
+    rings.push({
       ring: policy.rings[i]?.name ?? bridgesRing,
       status: halted ? 'held' : status,
-      notBefore: stamp(notBefore),
-      start: placed[0]?.start ?? stamp(notBefore),
-      end: stamp(cursor),
+      notBefore,
+      start: placed[0]?.start ?? notBefore,
+      end: cursor,
+      all: placed.length,
       failures,
       units: placed,
     })
@@ -289,7 +333,24 @@ export function planWaves(
     notBefore = cursor + soak * 60 * minuteMs
   }
   return {
-    waves,
+    rings,
     skipped: units.flatMap((u) => (skipped.has(u.id) ? [{ id: u.id, reason: skipped.get(u.id) as string }] : [])),
+  }
+}
+
+/** The rings with their moments written out, ISO 8601 to the second. */
+export function writtenRings({ rings, skipped }: PlacedRings): FleetWaves {
+  const stamp = stamper()
+  return {
+    waves: rings.map(({ ring, status, notBefore, start, end, failures, units }) => ({
+      ring,
+      status,
+      notBefore: stamp(notBefore),
+      start: stamp(start),
+      end: stamp(end),
+      failures,
+      units: units.map((u) => ({ id: u.id, start: stamp(u.start), end: stamp(u.end) })),
+    })),
+    skipped,
   }
 }

@@ -35,6 +35,12 @@ export interface UnitState {
   nameSuffix: string
   topic: string
   firmware: string
+  /** Which of the firmwares that is, without version and build. */
+  firmwareName: string
+  /** The version it runs as the record has it: noted at Watch, else as it was written; empty: nobody knows. */
+  installed: string
+  /** It offers a radio to a hub. */
+  bridge: boolean
   firmwareChosen: string
   family: Family | null
   established: Family | null
@@ -81,6 +87,12 @@ function listedCalibration(last: Calibration | undefined): Calibration | null {
   return shown
 }
 
+/** "Plainsong 9.4.1/full" → Plainsong and 9.4.1 */
+function firmwareIn(text: string): { name: string; version: string } {
+  const [name = '', rest = ''] = text.split(' ')
+  return { name, version: rest.split('/')[0] ?? '' }
+}
+
 const rankOf = (waiting: Assessment['waiting']): UnitState['waitRank'] =>
   waiting.length === 0 ? null : waiting.some((w) => w.severity === 'error') ? 1 : 2
 
@@ -88,7 +100,8 @@ const rankOf = (waiting: Assessment['waiting']): UnitState['waitRank'] =>
 export function stateOf(view: UnitView): UnitState {
   const { next, lane, inService, coats, waiting } = assess(view)
   const due = view.ended ? [] : dues(view)
-  const { join, identify, check, wire, open, meter } = view.records
+  const { join, identify, check, wire, open, meter, watch, hub } = view.records
+  const firmware = firmwareOf(view)
   const name = view.name
   return {
     number: view.number,
@@ -108,7 +121,10 @@ export function stateOf(view: UnitView): UnitState {
     apMac: join.data.apMac.trim(),
     nameSuffix: join.data.nameSuffix.trim(),
     topic: view.topic ?? '',
-    firmware: firmwareOf(view),
+    firmware,
+    firmwareName: firmwareIn(firmware).name,
+    installed: watch.data.installed?.version ?? firmwareIn(firmware).version,
+    bridge: hub.data.bridge !== null,
     firmwareChosen: firmwareChosen(view),
     family: familyOf(view)?.family ?? null,
     established: establishedOf(view),
