@@ -2,6 +2,7 @@ import { mkdtempSync, readdirSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { sql } from 'drizzle-orm'
+import fc from 'fast-check'
 import mqtt from 'mqtt'
 import pg from 'pg'
 import { runCommand } from '@/server/commands'
@@ -51,7 +52,7 @@ afterEach(async () => {
   await broker.end().catch(() => {})
   fields = []
   clients = []
-  for (const table of ['live_unit', 'live_happening', 'live_hour', 'live_sender', 'live_wish', 'live_link'])
+  for (const table of ['live_unit', 'live_happening', 'live_hour', 'live_day', 'live_sender', 'live_wish', 'live_link'])
     await db.execute(sql`delete from ${sql.identifier(table)}`)
 })
 
@@ -241,6 +242,39 @@ test('two batches with one number are one: what was written and not heard of is 
   expect([row?.messages, (await linkRow(db))?.dropped]).toEqual([10, { happenings: 4 }])
   await run('seen-dropped', {})
   expect((await linkRow(db))?.dropped).toEqual({})
+})
+
+test('whatever hours come in whatever batches, a day counts each hour of it once', async () => {
+  const day = Date.parse('2026-06-01T00:00:00Z')
+  const link = { state: 'connected' as const, broker: '', message: '', since: day, counts: {}, refused: null }
+  const hour = fc.record({ unit: fc.constantFrom(...Object.values(ids)), at: fc.nat(71) })
+  const batch = fc.uniqueArray(hour, { maxLength: 12, selector: (h) => `${h.unit} ${h.at}` })
+  let number = 100
+  await fc.assert(
+    fc.asyncProperty(fc.array(batch, { maxLength: 5 }), async (batches) => {
+      await db.execute(sql`delete from live_hour`)
+      await db.execute(sql`delete from live_day`)
+      for (const hours of batches)
+        await writeBatch(
+          db,
+          number++,
+          {
+            ...{ units: [], happenings: [], senders: [], dropped: {} },
+            hours: hours.map(({ unit, at }) => ({
+              ...{ unit, hour: day + at * 3_600_000, messages: 1, readings: 0, sumW: 0, mostW: 0 },
+              ...{ firstKWh: null, lastKWh: null },
+            })),
+          },
+          link,
+        )
+      const days = await db.execute(sql`select unit_id, day::text, hours from live_day order by 1, 2`)
+      const counted = await db.execute(
+        sql`select unit_id, (hour at time zone 'UTC')::date::text as day, count(*)::int as hours from live_hour group by 1, 2 order by 1, 2`,
+      )
+      expect(days.rows).toEqual(counted.rows)
+    }),
+    { numRuns: 20 },
+  )
 })
 
 /** A database that can be taken away. */

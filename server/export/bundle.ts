@@ -18,6 +18,7 @@ export const leftOut = [
   'live_unit',
   'live_happening',
   'live_hour',
+  'live_day',
   'live_sender',
   'live_wish',
   'live_link',

@@ -34,41 +34,26 @@ export async function campaignOf(source: Source): Promise<Campaign | null> {
   return read?.success ? read.data : null
 }
 
-/** Columns of thousands of rows as one text: taken apart here, it costs a fraction of as many rows. */
-interface Running {
-  ids: string[]
-  numbers: number[]
-  noted: string[]
-  bridges: boolean[]
-  heard: (string | null)[]
-  heardAt: (number | null)[]
-  presence: (Presence | null)[]
-}
-
 /** Units that serve with a firmware, in the order of their numbers, with what the record and the air know of them. */
 export async function campaignUnits(source: Source, firmware: string): Promise<CampaignUnit[]> {
   const found = await source.execute(
-    sql`select json_build_object('ids', json_agg(s.unit_id order by s.number), 'numbers', json_agg(s.number order by s.number),
-          'noted', json_agg(s.installed order by s.number), 'bridges', json_agg(s.bridge order by s.number),
-          'heard', json_agg(l.fw order by s.number), 'heardAt', json_agg(l.fw_at order by s.number),
-          'presence', json_agg(l.presence order by s.number)) as running
+    sql`select s.unit_id as id, s.number, s.installed, s.bridge, l.fw, l.fw_at, l.presence
         from unit_state s left join live_unit l on l.unit_id = s.unit_id
-        where s.in_service and s.firmware_name <> '' and s.firmware_name = ${firmware} having count(*) > 0`,
+        where s.in_service and s.firmware_name <> '' and s.firmware_name = ${firmware} order by s.number`,
   )
-  const [row] = found.rows as unknown as { running: Running }[]
-  if (!row) return []
-  const { ids, numbers, noted, bridges, heard, heardAt, presence } = row.running
-  return ids.map((id, i) => {
-    const [version, at] = [heard[i] ?? null, heardAt[i] ?? null]
-    return {
-      id,
-      number: numbers[i] as number,
-      installed: version ?? (noted[i] as string),
-      heard: version === null || at === null ? null : { version, at },
-      presence: presence[i] ?? null,
-      bridge: bridges[i] as boolean,
-    }
-  })
+  type Row = Pick<CampaignUnit, 'id' | 'number' | 'installed' | 'presence' | 'bridge'> & {
+    fw: string | null
+    fw_at: number | null
+  }
+  // Written out: objects that are copies of rows are looked up slowly, and there are thousands.
+  return (found.rows as unknown as Row[]).map(({ id, number, installed, bridge, presence, fw, fw_at }) => ({
+    id,
+    number,
+    installed: fw ?? installed,
+    heard: fw === null || fw_at === null ? null : { version: fw, at: fw_at },
+    presence,
+    bridge,
+  }))
 }
 
 /** Firmware that units in service run, most used first. */
@@ -108,7 +93,7 @@ const beginUpdate = command(z.object({ unitId: id, sure: z.boolean().default(fal
   const units = await campaignUnits(c.tx, campaign.policy.firmware)
   const own = units.find((u) => u.id === unitId)
   const { plan } = campaignNow(campaign, units, c.now.getTime())
-  const release = survivalOf(await releasesHeard(c.tx, campaign.policy.firmware), campaign.policy.version)
+  const release = survivalOf(await releasesHeard(c.tx, campaign.policy.firmware, c.now), campaign.policy.version)
   const why = plan.ok && own ? mayBegin(plan.value.rings, unitId, c.now.getTime(), release) : 'It is in no ring.'
   if (why) throw new Refused('not-yet', why, 'Look at the rings.')
   // A relay may drop or pulse at the restart.

@@ -3,6 +3,7 @@ import {
   bigint,
   bigserial,
   boolean,
+  date,
   doublePrecision,
   index,
   integer,
@@ -65,6 +66,19 @@ export const liveHour = pgTable(
     lastKWh: doublePrecision('last_kwh'),
   },
   (t) => [primaryKey({ columns: [t.unitId, t.hour] })],
+)
+
+/** How many hours of a day, of UTC, a unit was heard in: counted as its hours come, since there are thousands of those. */
+export const liveDay = pgTable(
+  'live_day',
+  {
+    unitId: uuid('unit_id')
+      .notNull()
+      .references(() => unit.id, { onDelete: 'cascade' }),
+    day: date('day', { mode: 'string' }).notNull(),
+    hours: integer('hours').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.unitId, t.day] })],
 )
 
 /** Who speaks and is in no plan. */

@@ -62,7 +62,7 @@ export async function updatesRoom(source: Source, now: Date, chosen: number | nu
   const firmwares = await firmwareInService(source)
   const firmware = campaign?.policy.firmware ?? firmwares[0]?.name ?? ''
   const units = firmware ? await campaignUnits(source, firmware) : []
-  const survival = campaign ? survivalOf(await releasesHeard(source, firmware), campaign.policy.version) : null
+  const survival = campaign ? survivalOf(await releasesHeard(source, firmware, now), campaign.policy.version) : null
   const board = campaign ? boardOf(campaign, units, now.getTime(), survival, chosen, shown) : null
   const special = specialOf(campaign?.policy ?? null, units)
   const names = await namesOf(source, [...(board ? numbersOn(board) : []), ...special.map((u) => u.number)])

@@ -51,7 +51,8 @@ async function writeHappenings(tx: Tx, { happenings }: Drained): Promise<void> {
 async function writeHours(tx: Tx, { hours }: Drained): Promise<void> {
   if (hours.length === 0) return
   const rows = hours.map((h) => ({ ...h, hour: iso(h.hour) }))
-  await tx.execute(sql`insert into live_hour (unit_id, hour, messages, readings, sum_w, most_w, first_kwh, last_kwh)
+  // A row that was put in has no xmax: an hour that is new counts once for its day.
+  await tx.execute(sql`with put as (insert into live_hour (unit_id, hour, messages, readings, sum_w, most_w, first_kwh, last_kwh)
     select r.unit, r.hour, r.messages, r.readings, r."sumW", r."mostW", r."firstKWh", r."lastKWh"
     from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as r(unit uuid, hour timestamptz, messages int, readings int,
       "sumW" double precision, "mostW" double precision, "firstKWh" double precision, "lastKWh" double precision)
@@ -59,7 +60,11 @@ async function writeHours(tx: Tx, { hours }: Drained): Promise<void> {
     on conflict (unit_id, hour) do update set messages = live_hour.messages + excluded.messages,
       readings = live_hour.readings + excluded.readings, sum_w = live_hour.sum_w + excluded.sum_w,
       most_w = greatest(live_hour.most_w, excluded.most_w), first_kwh = coalesce(live_hour.first_kwh, excluded.first_kwh),
-      last_kwh = coalesce(excluded.last_kwh, live_hour.last_kwh)`)
+      last_kwh = coalesce(excluded.last_kwh, live_hour.last_kwh)
+    returning unit_id, hour, xmax = 0 as fresh)
+    insert into live_day (unit_id, day, hours)
+    select unit_id, (hour at time zone 'UTC')::date, count(*) from put where fresh group by 1, 2
+    on conflict (unit_id, day) do update set hours = live_day.hours + excluded.hours`)
 }
 
 async function writeSenders(tx: Tx, { senders }: Drained): Promise<void> {
@@ -118,8 +123,8 @@ export async function lastBatch(db: Db): Promise<number> {
   return Number((found.rows[0] as { batch?: unknown } | undefined)?.batch ?? 0)
 }
 
-/** Happenings are kept for so long; hours stay. */
-const happeningDays = 90
+/** Happenings are kept for so long; hours stay. What is counted of both counts no hour of before. */
+export const happeningDays = 90
 export const forgetOld = (db: Db): Promise<unknown> =>
   db.execute(sql`delete from live_happening where at < now() - make_interval(days => ${happeningDays})`)
 

@@ -101,6 +101,7 @@ export function boardOf(
   const { plan, went, unknown } = campaignNow(campaign, units, now)
   const rings = plan.ok ? plan.value.rings : []
   const of = new Map(units.map((u) => [u.id, u]))
+  const begun = new Set(Object.keys(campaign.begun))
   const howOf = (id: string): HowItWent => went.get(id) ?? { state: 'waiting' }
   const shown = ({ id, start }: { id: string; start: number | null }): BoardUnit => {
     const unit = of.get(id) as CampaignUnit
@@ -115,7 +116,7 @@ export function boardOf(
     fault: plan.ok ? '' : (plan.faults[0]?.message ?? 'It cannot be planned.'),
     rings: rings.map(({ units: own, failures: _, ...ring }, at) => ({
       ...ring,
-      fixed: ring.status !== 'pending' || own.some((u) => campaign.begun[u.id] !== undefined),
+      fixed: ring.status !== 'pending' || (begun.size > 0 && own.some((u) => begun.has(u.id))),
       why: why[at] as string,
       units: own.slice(0, inRing).map(shown),
     })),
@@ -125,7 +126,7 @@ export function boardOf(
       inList,
     ).map(shown),
     all: rings.reduce((n, r) => n + r.all, 0),
-    begun: Object.keys(campaign.begun).length,
+    begun: begun.size,
     skipped: leftOut(plan.ok ? plan.value.skipped : [], of, inWords),
     unknown: some(unknown, inWords),
     chosen: looked

@@ -141,11 +141,14 @@ const asRings = (policy: CampaignPolicy) => ({
   blackouts: policy.blackouts.map(({ from, to }) => ({ from, to })),
 })
 
+/** Of each unit of which something is said, what: a map is asked thousands of times quicker than an object of as many names. */
+const mapOf = <T>(record: Readonly<Record<string, T>>): ReadonlyMap<string, T> => new Map(Object.entries(record))
+
 /** What it ran before its update was begun counts: an updated unit stays in its ring. */
-const ranBefore = ({ begun }: Campaign, u: CampaignUnit): string => begun[u.id]?.before || u.installed
+type RanBefore = (u: CampaignUnit) => string
 
 /** Those whose version is known, and those of whom nobody knows it. */
-function knownAndNot(campaign: Campaign, units: readonly CampaignUnit[]): [CampaignUnit[], CampaignUnit[]] {
+function knownAndNot(ranBefore: RanBefore, units: readonly CampaignUnit[]): [CampaignUnit[], CampaignUnit[]] {
   const is = new Map<string, boolean>()
   const isKnown = (version: string): boolean => {
     const known = is.get(version) ?? isVersion(version)
@@ -153,34 +156,37 @@ function knownAndNot(campaign: Campaign, units: readonly CampaignUnit[]): [Campa
     return known
   }
   const [known, unknown]: [CampaignUnit[], CampaignUnit[]] = [[], []]
-  for (const u of units) (isKnown(ranBefore(campaign, u)) ? known : unknown).push(u)
+  for (const u of units) (isKnown(ranBefore(u)) ? known : unknown).push(u)
   return [known, unknown]
 }
 
 /** Who is in which ring when, and how far it has come: a ring with too many failures stops itself and holds those behind it. */
 export function campaignNow(campaign: Campaign, units: readonly CampaignUnit[], now: number): CampaignNow {
-  const { policy, begun, said } = campaign
-  const [known, unknown] = knownAndNot(campaign, units)
-  const ids = new Set(known.map((u) => u.id))
+  const { policy } = campaign
+  const [begun, said, special] = [mapOf(campaign.begun), mapOf(campaign.said), mapOf(policy.units)]
+  const ranBefore: RanBefore = (u) => begun.get(u.id)?.before || u.installed
+  const [known, unknown] = knownAndNot(ranBefore, units)
+  const ids = special.size === 0 ? null : new Set(known.map((u) => u.id))
   const went = new Map<string, HowItWent>()
+  // What came of one that is in no ring is nobody's result: the rings look for their own.
   const results = new Map<string, boolean>()
   for (const u of units) {
-    if (!begun[u.id] && !said[u.id]) continue
+    if (!begun.has(u.id) && !said.has(u.id)) continue
     const how = howItWent(campaign, u, now)
     went.set(u.id, how)
-    if (ids.has(u.id) && (how.state === 'ok' || how.state === 'failed')) results.set(u.id, how.state === 'ok')
+    if (how.state === 'ok' || how.state === 'failed') results.set(u.id, how.state === 'ok')
   }
   const plan = ringsOfKnown(
     known.map((u) => {
-      const own = policy.units[u.id]
+      const own = special.get(u.id)
       return {
         id: u.id,
         number: u.number,
-        installed: ranBefore(campaign, u),
+        installed: ranBefore(u),
         target: policy.version,
         role: own?.role ?? (u.bridge ? 'bridge' : 'normal'),
         // One that is not in it any more holds nobody up.
-        dependsOn: (own?.after ?? []).filter((id) => ids.has(id)),
+        dependsOn: own?.after.filter((id) => ids?.has(id)) ?? [],
         canary: own?.canary ?? false,
         held: Boolean(own?.held),
         minutes: null,

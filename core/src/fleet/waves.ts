@@ -125,76 +125,102 @@ function ownReason(u: WaveUnit, order: number, { allowDowngrade }: Policy): stri
   return u.role === 'powers-network' || u.role === 'powers-hub' ? 'manual' : null
 }
 
-/** Each time the first unit whose dependencies are placed already; those on a cycle, or behind one, are not in it. */
-function inOrder(units: readonly WaveUnit[]): WaveUnit[] {
+/** Units in the order of their numbers, and whom each waits for: as places among them, since there may be thousands. */
+interface Line {
+  units: readonly WaveUnit[]
+  waitsFor: readonly (readonly number[])[]
+}
+
+const nobody: readonly number[] = []
+function lineOf(given: readonly WaveUnit[]): Line {
+  const units = [...given].sort((a, b) => a.number - b.number)
+  if (units.every((u) => u.dependsOn.length === 0)) return { units, waitsFor: units.map(() => nobody) }
   const at = new Map(units.map((u, i) => [u.id, i]))
-  const awaits = units.map((u) => new Set(u.dependsOn.filter((d) => at.has(d))).size)
-  const behind: number[][] = units.map(() => [])
-  for (const [i, u] of units.entries()) for (const d of new Set(u.dependsOn)) behind[at.get(d) ?? -1]?.push(i)
-  const order: WaveUnit[] = []
-  const placed = new Uint8Array(units.length)
-  // No unit before `from` can be placed: it moves on, and back to whoever a placed unit sets free.
-  for (let from = 0; from < units.length; ) {
-    if (placed[from] === 1 || awaits[from] !== 0) {
-      from++
-      continue
+  const waitsFor = units.map((u) => [...new Set(u.dependsOn)].flatMap((id) => at.get(id) ?? []))
+  return { units, waitsFor }
+}
+
+/** Each time the first of `left` whose dependencies are placed already; those on a cycle, or behind one, are not in it. */
+function inOrder(left: readonly number[], { units, waitsFor }: Line): number[] {
+  const isLeft = new Uint8Array(units.length)
+  for (const i of left) isLeft[i] = 1
+  const awaits = new Int32Array(units.length)
+  const behind = new Map<number, number[]>()
+  for (const i of left)
+    for (const d of waitsFor[i] as readonly number[]) {
+      if (isLeft[d] === 0) continue
+      awaits[i] = (awaits[i] as number) + 1
+      const others = behind.get(d)
+      if (others) others.push(i)
+      else behind.set(d, [i])
     }
+  const order: number[] = []
+  const placed = new Uint8Array(units.length)
+  // Nobody before `from` can be placed: it moves on, and back to whoever a placed one sets free.
+  for (let from = 0; from < units.length; from++) {
+    if (isLeft[from] === 0 || placed[from] === 1 || awaits[from] !== 0) continue
     placed[from] = 1
-    order.push(units[from] as WaveUnit)
-    const free = (behind[from] as number[]).filter((i) => {
+    order.push(from)
+    let back = from
+    for (const i of behind.get(from) ?? nobody) {
       awaits[i] = (awaits[i] as number) - 1
-      return awaits[i] === 0
-    })
-    from = Math.min(from + 1, ...free)
+      if (awaits[i] === 0) back = Math.min(back, i - 1)
+    }
+    from = back
   }
   return order
 }
 
 /** Who is left out and why; the others in an order in which nobody comes before what they depend on. */
-function sortOut(units: readonly WaveUnit[], policy: Policy): { skipped: Map<string, string>; order: WaveUnit[] } {
-  const skipped = new Map<string, string>()
+function sortOut(line: Line, policy: Policy): { skipped: Map<number, string>; order: number[] } {
+  const { units, waitsFor } = line
+  const skipped = new Map<number, string>()
   const orderOf = comparer()
-  for (const u of units) {
+  for (const [i, u] of units.entries()) {
     const reason = ownReason(u, orderOf(u), policy)
-    if (reason) skipped.set(u.id, reason)
+    if (reason) skipped.set(i, reason)
   }
-  const blocks = (id: string) => skipped.has(id) && skipped.get(id) !== 'current'
-  const numberOf = new Map(units.map((u) => [u.id, u.number]))
+  const blocks = (i: number) => skipped.has(i) && skipped.get(i) !== 'current'
+  const waiting = units.flatMap((_, i) => ((waitsFor[i] as readonly number[]).length > 0 ? [i] : []))
   for (let again = true; again; ) {
     again = false
-    for (const u of units) {
-      if (skipped.has(u.id)) continue
-      const [blocker] = u.dependsOn.filter(blocks).sort((a, b) => (numberOf.get(a) ?? 0) - (numberOf.get(b) ?? 0))
-      if (blocker === undefined) continue
-      skipped.set(u.id, `blocked-by:${blocker}`)
+    for (const i of waiting) {
+      if (skipped.has(i)) continue
+      const blockers = (waitsFor[i] as readonly number[]).filter(blocks)
+      if (blockers.length === 0) continue
+      skipped.set(i, `blocked-by:${units[Math.min(...blockers)]?.id}`)
       again = true
     }
   }
-  const left = units.filter((u) => !skipped.has(u.id))
-  const order = inOrder(left)
-  const placed = new Set(order.map((u) => u.id))
-  for (const u of left) if (!placed.has(u.id)) skipped.set(u.id, 'cycle')
+  const left = units.flatMap((_, i) => (skipped.has(i) ? [] : [i]))
+  const order = inOrder(left, line)
+  if (order.length < left.length) {
+    const placed = new Set(order)
+    for (const i of left) if (!placed.has(i)) skipped.set(i, 'cycle')
+  }
   return { skipped, order }
 }
 
+const inNoRing = -1
+
 /** Which ring each unit goes in: an index into the rings, the bridges' ring behind them. */
-function ringsOf(order: readonly WaveUnit[], rings: readonly Ring[]): Map<string, number> {
-  const ringAt = new Map<string, number>()
-  const byNumber = (a: WaveUnit, b: WaveUnit) => a.number - b.number
-  let left = order.filter((u) => u.role !== 'bridge').sort(byNumber)
-  for (const [i, ring] of rings.entries()) {
-    const line = i === 0 ? [...left.filter((u) => u.canary), ...left.filter((u) => !u.canary)] : left
-    const all = i === rings.length - 1 || (ring.count === null && ring.share === null)
+function ringsOf(order: readonly number[], { units, waitsFor }: Line, rings: readonly Ring[]): Int32Array {
+  const ringAt = new Int32Array(units.length).fill(inNoRing)
+  const isBridge = (i: number) => units[i]?.role === 'bridge'
+  let left = order.filter((i) => !isBridge(i)).sort((a, b) => a - b)
+  for (const [r, ring] of rings.entries()) {
+    const goesFirst = (i: number) => units[i]?.canary === true
+    const line = r === 0 ? [...left.filter(goesFirst), ...left.filter((i) => !goesFirst(i))] : left
+    const all = r === rings.length - 1 || (ring.count === null && ring.share === null)
     const wanted = all ? line.length : (ring.count ?? Math.ceil((ring.share ?? 0) * line.length - 1e-9))
-    for (const u of line.slice(0, wanted)) ringAt.set(u.id, i)
-    left = left.filter((u) => !ringAt.has(u.id))
+    for (const i of line.slice(0, wanted)) ringAt[i] = r
+    left = left.filter((i) => ringAt[i] === inNoRing)
   }
-  for (const u of order) if (u.role === 'bridge') ringAt.set(u.id, rings.length)
+  for (const i of order) if (isBridge(i)) ringAt[i] = rings.length
   // In an order of dependencies one pass is enough.
-  for (const u of order) {
-    const latest = Math.max(...u.dependsOn.map((d) => ringAt.get(d) ?? -1), -1)
-    if (latest > (ringAt.get(u.id) ?? 0)) ringAt.set(u.id, latest)
-  }
+  for (const i of order)
+    for (const d of waitsFor[i] as readonly number[])
+      if ((ringAt[d] as number) > (ringAt[i] as number)) ringAt[i] = ringAt[d] as number
   return ringAt
 }
 
@@ -294,32 +320,34 @@ export function placeRings(
   policy: Policy,
   results: ReadonlyMap<string, boolean>,
 ): PlacedRings | null {
-  const units = [...given].sort((a, b) => a.number - b.number)
-  const { skipped, order } = sortOut(units, policy)
-  const ringAt = ringsOf(order, policy.rings)
+  const line = lineOf(given)
+  const { units } = line
+  const { skipped, order } = sortOut(line, policy)
+  const ringAt = ringsOf(order, line, policy.rings)
   const calendar = new Calendar(policy)
   const rings: PlacedRing[] = []
   let notBefore = policy.startMs
   let halted = false
-  for (let i = 0; i <= policy.rings.length; i++) {
-    const ring = order.filter((u) => ringAt.get(u.id) === i)
+  for (let r = 0; r <= policy.rings.length; r++) {
+    const ring = order.filter((i) => ringAt[i] === r)
     if (ring.length === 0) continue
     let cursor = notBefore
     const placed: PlacedRing['units'] = []
-    for (const u of ring) {
-      const ms = (u.minutes ?? policy.minutesPerUnit) * minuteMs
+    for (const i of ring) {
+      const { id, minutes } = units[i] as WaveUnit
+      const ms = (minutes ?? policy.minutesPerUnit) * minuteMs
       const start = calendar.place(cursor, ms)
       if (start === null) return null
       cursor = start + ms
-      placed.push({ id: u.id, start, end: cursor })
+      placed.push({ id, start, end: cursor })
     }
     const { status, failures } = statusOf(
-      ring.map((u) => u.id),
+      placed.map((u) => u.id),
       results,
       policy,
     )
     rings.push({
-      ring: policy.rings[i]?.name ?? bridgesRing,
+      ring: policy.rings[r]?.name ?? bridgesRing,
       status: halted ? 'held' : status,
       notBefore,
       start: placed[0]?.start ?? notBefore,
@@ -329,12 +357,12 @@ export function placeRings(
       units: placed,
     })
     halted ||= status === 'stopped'
-    const soak = policy.soakHours[Math.min(i, policy.soakHours.length - 1)] ?? 0
+    const soak = policy.soakHours[Math.min(r, policy.soakHours.length - 1)] ?? 0
     notBefore = cursor + soak * 60 * minuteMs
   }
   return {
     rings,
-    skipped: units.flatMap((u) => (skipped.has(u.id) ? [{ id: u.id, reason: skipped.get(u.id) as string }] : [])),
+    skipped: units.flatMap(({ id }, i) => (skipped.has(i) ? [{ id, reason: skipped.get(i) as string }] : [])),
   }
 }
 
