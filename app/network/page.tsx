@@ -1,7 +1,7 @@
+import { foldAlike } from '@fresh-coat/core/edge/alike'
 import { parseAddress } from '@fresh-coat/core/network/mac'
 import type { Metadata } from 'next'
 import { AddressMap } from '@/components/drawings/address-map'
-import { foldAlike } from '@/components/frame/alike'
 import Link from '@/components/link'
 import { ListenerForm, OnAir } from '@/components/live/on-air'
 import { SiteForm } from '@/components/network/site-form'

@@ -1,3 +1,4 @@
+import { dayWriter } from '@fresh-coat/core/edge/day'
 import type { DueDays, DueThing } from '@fresh-coat/core/fleet/due'
 import Link from '@/components/link'
 
@@ -6,12 +7,13 @@ const paint: Record<DueThing['kind'], string> = {
   reference: 'border-prussian bg-sheet-2',
   update: 'border-verdigris bg-ok-soft',
 }
-const dayWords = (day: string): string =>
-  new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', {
-    day: 'numeric',
-    timeZone: 'UTC',
-    ...(day.endsWith('-01') ? { month: 'short' } : {}),
-  })
+const [onDay, onFirst, weekday] = [
+  dayWriter({ day: 'numeric' }),
+  dayWriter({ day: 'numeric', month: 'short' }),
+  dayWriter({ weekday: 'short' }),
+]
+const noon = (day: string): number => Date.parse(`${day}T12:00:00Z`)
+const dayWords = (day: string): string => (day.endsWith('-01') ? onFirst : onDay)(noon(day))
 
 /** Weeks from this one on: what falls due on which day. */
 export function DueMonth({
@@ -37,7 +39,7 @@ export function DueMonth({
               scope="col"
               className="border-r border-b border-rule p-1.5 text-left text-[0.86rem] font-normal text-ink-2"
             >
-              {new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', { weekday: 'short', timeZone: 'UTC' })}
+              {weekday(noon(day))}
             </th>
           ))}
         </tr>

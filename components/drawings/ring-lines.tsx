@@ -1,3 +1,5 @@
+import { dayWriter } from '@fresh-coat/core/edge/day'
+
 /** Rings of an update on one line of time: who goes when, how each went, when the next ring may begin, and the nights that are left free. */
 
 /** A unit in its ring: when it is its turn, ms, and how its update went. */
@@ -40,8 +42,7 @@ const stateWords: Record<State, string> = {
 const statusWords = { pending: '', done: 'done', stopped: 'stopped', held: 'held' } as const
 
 const two = (n: number) => String(n).padStart(2, '0')
-const dayWords = (ms: number) =>
-  new Date(ms).toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' })
+const dayWords = dayWriter({ weekday: 'short', day: 'numeric', month: 'short' })
 
 const [step, aLine] = [block + 3, 12]
 /** A ring shows so many lines of blocks, and says how many more it has. */

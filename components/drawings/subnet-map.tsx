@@ -1,19 +1,10 @@
 import { ipText, readIp, readSubnet } from '@fresh-coat/core/network/plan'
+import { isDrawable, type PlacedUnit } from '@fresh-coat/core/network/site-board'
 
 /** Every address of a network: what the router gives out, ranges of places, others, and each unit where it is and where it goes. */
 
-export interface PlacedUnit {
-  number: number
-  name: string
-  /** Where it is; null where nobody knows. */
-  now: string | null
-  /** Where the plan puts it; null where it found no place. */
-  planned: string | null
-}
-
 const columns = 32
 const [w, h] = [30, 24]
-const mostCells = 1024
 
 export function SubnetMap({
   subnet,
@@ -29,7 +20,7 @@ export function SubnetMap({
   units: readonly PlacedUnit[]
 }) {
   const net = readSubnet(subnet)
-  if (!net || net.to - net.from + 1 > mostCells)
+  if (!net || !isDrawable(subnet))
     return <p className="text-ink-2">A network of this size is not drawn; its list stands below.</p>
   const within = (n: number, span: { from: string; to: string }) => {
     const [from, to] = [readIp(span.from), readIp(span.to)]

@@ -1,8 +1,9 @@
 /** @jest-environment jsdom */
+
+import { foldAlike } from '@fresh-coat/core/edge/alike'
 import { finding } from '@fresh-coat/core/edge/finding'
 import { act, cleanup, fireEvent, render, screen, within } from '@testing-library/react'
 import { useState } from 'react'
-import { foldAlike } from './alike'
 import { Answers, type Ask, Questions, Standing } from './card'
 import { type Frame, FrameContext, useKept } from './frame-context'
 import { StepSheet } from './sheet'

@@ -19,7 +19,8 @@ const readings: Partial<Record<GateId, { label: string; unit: string }>> = {
   'current-limit': { label: 'Limit', unit: 'mA' },
 }
 
-const timeOf = (at: string) => new Date(at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' })
+const timeForm = new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' })
+const timeOf = (at: string) => timeForm.format(new Date(at))
 
 /** Gates of this step that were confirmed today, as one quiet line with reading and time. */
 export function GateLine({ gates: { confirmed } }: { gates: GatesAt }) {

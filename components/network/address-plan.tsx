@@ -1,7 +1,14 @@
 'use client'
-import type { Finding } from '@fresh-coat/core/edge/finding'
-import type { NetPlan, Why } from '@fresh-coat/core/network/plan'
+import type { Why } from '@fresh-coat/core/network/plan'
+import {
+  type AddressBoard,
+  type AddressesShown,
+  addressBoard,
+  type ExportFormat,
+  exportFormats,
+} from '@fresh-coat/core/network/site-board'
 import { planOfSite, readTaken, type SitePlan, type SiteUnit } from '@fresh-coat/core/network/site-plan'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import { SubnetMap } from '@/components/drawings/subnet-map'
 import { CommandForm } from '@/components/forms/command-form'
@@ -9,9 +16,9 @@ import { CopyText } from '@/components/forms/copy-text'
 import { AreaField, TextField } from '@/components/forms/fields'
 import { Fold } from '@/components/forms/fold'
 import { Rows } from '@/components/forms/rows'
-import { foldAlike } from '@/components/frame/alike'
 import Link from '@/components/link'
 import { Findings, Notice, numbersOf, twoDigits } from '@/components/paint/paint'
+import { ask } from '@/components/send'
 import { Scrolls } from '@/components/tables/scrolls'
 
 /** Which address each unit has for good: drawn as it would be, with what the router is told. The form stands below its result. */
@@ -25,15 +32,15 @@ const whyWords: Record<Why, string> = {
   duplicate: 'its MAC is another unit’s',
   'no-address': 'nothing is free',
 }
-const formats = {
+const formatWords: Record<ExportFormat, string> = {
   dnsmasq: 'Lines for dnsmasq',
   isc: 'Blocks for a dhcpd',
   csv: 'A table',
-} as const
-type Format = keyof typeof formats
+}
 
-function Exports({ plan }: { plan: NetPlan }) {
-  const [format, setFormat] = useState<Format>('dnsmasq')
+function Exports({ board, whole }: { board: AddressBoard; whole: (format: ExportFormat) => Promise<string> }) {
+  const [format, setFormat] = useState<ExportFormat>('dnsmasq')
+  const { text, lines } = board.exports[format]
   return (
     <section className="grid gap-2" aria-labelledby="router">
       <h2 id="router" className="text-[1.15rem]">
@@ -41,7 +48,7 @@ function Exports({ plan }: { plan: NetPlan }) {
       </h2>
       <fieldset className="flex flex-wrap gap-2">
         <legend className="sr-only">Written how?</legend>
-        {(Object.keys(formats) as Format[]).map((f) => (
+        {exportFormats.map((f) => (
           <button
             key={f}
             type="button"
@@ -49,11 +56,11 @@ function Exports({ plan }: { plan: NetPlan }) {
             className={`min-h-[2.4rem] rounded-[8px] border px-3 ${format === f ? 'border-ink bg-ink text-sheet' : 'border-ink-3 bg-sheet'}`}
             onClick={() => setFormat(f)}
           >
-            {formats[f]}
+            {formatWords[f]}
           </button>
         ))}
       </fieldset>
-      <CopyText text={plan.exports[format]} none="No unit has an address in this plan." />
+      <CopyText text={text} none="No unit has an address in this plan." whole={{ lines, ask: () => whole(format) }} />
       <p className="text-ink-2">
         A reservation alone moves nobody: a unit takes its new address at its next renewal, or when it restarts. When it
         is heard there, note it at Join.
@@ -62,19 +69,9 @@ function Exports({ plan }: { plan: NetPlan }) {
   )
 }
 
-/** Above it, alike ones are one that says how many there are: each is in the table too. */
-const mostFound = 24
-
-/** Those that move come first; with more than this many the whole of it is in the table to copy. */
-const mostRows = 100
-
-function Table({ plan, of }: { plan: NetPlan; of: ReadonlyMap<string, SiteUnit> }) {
-  const moves = (a: NetPlan['assignments'][number]) => of.get(a.id)?.address !== a.ip
-  const rows =
-    plan.assignments.length <= mostRows
-      ? plan.assignments
-      : [...plan.assignments.filter(moves), ...plan.assignments.filter((a) => !moves(a))].slice(0, mostRows)
-  const more = plan.assignments.length - rows.length
+/** Those that move come first; with more than are shown the whole of it is in the table to copy. */
+function Table({ board: { rows, all } }: { board: AddressBoard }) {
+  const more = all - rows.length
   return (
     <Scrolls label="The plan, unit by unit">
       <table className="plain">
@@ -89,23 +86,20 @@ function Table({ plan, of }: { plan: NetPlan; of: ReadonlyMap<string, SiteUnit> 
           </tr>
         </thead>
         <tbody>
-          {rows.map((a) => {
-            const unit = of.get(a.id)
-            return (
-              <tr key={a.id}>
-                <td>
-                  <Link href={`/units/${a.number}/join`} className="underline underline-offset-4">
-                    {twoDigits(a.number)} {unit?.name}
-                  </Link>
-                </td>
-                <td className="pin">{unit?.address || '?'}</td>
-                <td className={`pin ${unit?.address === a.ip ? '' : 'font-bold text-ochre'}`}>{a.ip ?? 'none'}</td>
-                <td>{whyWords[a.why]}</td>
-                <td className="pin">{a.hostname}</td>
-                <td className="pin">{a.mac}</td>
-              </tr>
-            )
-          })}
+          {rows.map((r) => (
+            <tr key={r.id}>
+              <td>
+                <Link href={`/units/${r.number}/join`} className="underline underline-offset-4">
+                  {twoDigits(r.number)} {r.name}
+                </Link>
+              </td>
+              <td className="pin">{r.now ?? '?'}</td>
+              <td className={`pin ${r.now === r.planned ? '' : 'font-bold text-ochre'}`}>{r.planned ?? 'none'}</td>
+              <td>{whyWords[r.why]}</td>
+              <td className="pin">{r.hostname}</td>
+              <td className="pin">{r.mac}</td>
+            </tr>
+          ))}
         </tbody>
       </table>
       {more > 0 && <p className="p-2 text-ink-2">and {more} more: they are all in the table to copy below.</p>}
@@ -200,32 +194,71 @@ function PlanForm({ site, typed }: { site: SitePlan; typed: (site: SitePlan) => 
   )
 }
 
+const unitsKey = ['units-to-plan']
+const askUnits = () => ask<SiteUnit[]>('/api/network/units')
+
+/** The plan of what is typed: as it came with the page until somebody types, then worked out here from all units. */
+function usePlan(site: SitePlan, kept: AddressBoard | null, most: AddressesShown) {
+  const client = useQueryClient()
+  const [typed, setTyped] = useState<SitePlan | null>(null)
+  const [near, setNear] = useState(false)
+  const { data: units, error } = useQuery({ queryKey: unitsKey, queryFn: askUnits, enabled: near, retry: 1 })
+  const fresh = useMemo(() => (typed && units ? addressBoard(typed, units, most) : undefined), [typed, units, most])
+  const now = typed ?? site
+  return {
+    now,
+    /** A hand is on the form: what its typing needs is asked for. */
+    near: () => setNear(true),
+    type: setTyped,
+    board: fresh === undefined ? kept : fresh,
+    /** What is typed is not in the drawing yet; with words where it will not come. */
+    behind: typed !== null && !units ? (error?.message ?? 'Asking which units there are…') : '',
+    whole: async (format: ExportFormat): Promise<string> => {
+      const outcome = planOfSite(now, await client.fetchQuery({ queryKey: unitsKey, queryFn: askUnits }))
+      return outcome?.ok ? outcome.value.exports[format] : ''
+    },
+  }
+}
+
+/** Every address, who moves, and what has to be said about it. */
+function Drawn({ board, site }: { board: AddressBoard; site: SitePlan }) {
+  return (
+    <>
+      <Scrolls label={`Addresses of ${site.subnet}`}>
+        <SubnetMap
+          subnet={site.subnet}
+          pool={site.pool}
+          groups={site.groups}
+          taken={readTaken(site.taken).taken.map((t) => t.ip)}
+          units={board.drawn}
+        />
+      </Scrolls>
+      <p className="text-[0.93rem] text-ink-2">
+        Grey: given out by the router. Blue rim: the range of a place. Dots: others. Ochre: to move there.
+      </p>
+      {board.found.length > 0 && <Findings findings={board.found} label="What the plan says" />}
+    </>
+  )
+}
+
+const counted = ({ all, moves }: AddressBoard): string =>
+  `${all} ${all === 1 ? 'unit' : 'units'}, ${moves === 0 ? 'all where they are to be' : `${moves} to move`}`
+
 export function AddressPlan({
   site,
-  units,
-  beyond = 0,
+  board: kept,
+  shown,
+  beyond,
 }: {
   site: SitePlan
-  units: readonly SiteUnit[]
-  /** Units that are in no plan any more. */
-  beyond?: number
+  /** Of what is kept; null while no network is. */
+  board: AddressBoard | null
+  shown: AddressesShown
+  /** Units that are in no plan any more, and what it takes; null: all are in it. */
+  beyond: { units: number; takes: number; above: number } | null
 }) {
-  const [now, setNow] = useState(site)
-  const outcome = useMemo(() => planOfSite(now, units), [now, units])
-  const plan = outcome?.ok ? outcome.value : null
-  const waiting = units.filter((u) => u.mac === '')
-  const of = useMemo(() => new Map(units.map((u) => [u.id, u])), [units])
-  const placed = (plan?.assignments ?? []).map((a) => {
-    const unit = of.get(a.id)
-    return { number: a.number, name: unit?.name ?? '', now: unit?.address || null, planned: a.ip }
-  })
-  const moves = placed.filter((u) => u.now !== u.planned).length
-  /** A finding of one unit begins with which. */
-  const named = (f: Finding): Finding => {
-    const unit = 'unit' in f && typeof f.unit === 'string' ? of.get(f.unit) : undefined
-    return unit ? { ...f, message: `${twoDigits(unit.number)} ${unit.name}: ${f.message}` } : f
-  }
-  const found = (plan?.findings ?? []).map(named)
+  const { now, near, type, board, behind, whole } = usePlan(site, kept, shown)
+  const planned = board !== null && board.fault === ''
   return (
     <main className="grid gap-4 px-4 py-3.5 sm:px-5">
       <p>
@@ -235,59 +268,43 @@ export function AddressPlan({
       </p>
       <section className="sheet grid gap-3 p-4" aria-labelledby="plan">
         <h1 id="plan" className="text-[1.4rem]">
-          Address plan{' '}
-          <span className="text-[1rem] font-normal text-ink-2">
-            {plan ? `${placed.length} units, ${moves === 0 ? 'all where they are to be' : `${moves} to move`}` : ''}
-          </span>
+          Address plan <span className="text-[1rem] font-normal text-ink-2">{planned ? counted(board) : ''}</span>
         </h1>
-        {!plan && !outcome && (
+        {behind && (
+          <p role="status" className="text-ochre">
+            {behind} The drawing is of what is kept; what you typed is below.
+          </p>
+        )}
+        {board === null && (
           <p className="text-ink-2">
             Write down the network below: then every unit gets an address of its own for good.
           </p>
         )}
-        {outcome && !outcome.ok && (
-          <Notice severity="error" title={outcome.faults[0]?.message ?? 'This network cannot be planned.'}>
+        {board && board.fault !== '' && (
+          <Notice severity="error" title={board.fault}>
             What you typed is still here.
           </Notice>
         )}
-        {plan && (
-          <>
-            <Scrolls label={`Addresses of ${now.subnet}`}>
-              <SubnetMap
-                subnet={now.subnet}
-                pool={now.pool}
-                groups={now.groups}
-                taken={readTaken(now.taken).taken.map((t) => t.ip)}
-                units={placed}
-              />
-            </Scrolls>
-            <p className="text-[0.93rem] text-ink-2">
-              Grey: given out by the router. Blue rim: the range of a place. Dots: others. Ochre: to move there.
-            </p>
-            {found.length > 0 && (
-              <Findings findings={found.length > mostFound ? foldAlike(found) : found} label="What the plan says" />
-            )}
-          </>
-        )}
-        {beyond > 0 && (
+        {planned && <Drawn board={board} site={behind ? site : now} />}
+        {beyond && (
           <p className="text-ochre">
-            {beyond} more units, of numbers above {units.at(-1)?.number}, are not in this plan: it takes {units.length}.
+            {beyond.units} more units, of numbers above {beyond.above}, are not in this plan: it takes {beyond.takes}.
           </p>
         )}
-        {waiting.length > 0 && (
+        {board && board.waiting.all > 0 && (
           <p className="text-ink-2">
-            Without a MAC nothing can be promised to {numbersOf(waiting)}: it is noted at Join.
+            Without a MAC nothing can be promised to {numbersOf(board.waiting)}: it is noted at Join.
           </p>
         )}
       </section>
-      {plan && plan.assignments.length > 0 && <Table plan={plan} of={of} />}
-      {plan && <Exports plan={plan} />}
+      {planned && board.all > 0 && <Table board={board} />}
+      {planned && <Exports board={board} whole={whole} />}
       <section className="grid max-w-3xl gap-3" aria-labelledby="network">
         <h2 id="network" className="text-[1.15rem]">
           The network
         </h2>
-        <div className="sheet p-4">
-          <PlanForm site={site} typed={setNow} />
+        <div className="sheet p-4" onFocusCapture={near}>
+          <PlanForm site={site} typed={type} />
         </div>
       </section>
     </main>

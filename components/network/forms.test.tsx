@@ -1,5 +1,6 @@
 /** @jest-environment jsdom */
 import type { CampaignPolicy } from '@fresh-coat/core/fleet/campaign'
+import { addressBoard } from '@fresh-coat/core/network/site-board'
 import type { SitePlan, SiteUnit } from '@fresh-coat/core/network/site-plan'
 import { noAir } from '@fresh-coat/core/unit/air'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
@@ -162,15 +163,32 @@ describe('the address plan', () => {
     groups: [{ place: 'workshop', from: '192.168.71.40', to: '192.168.71.47' }],
     taken: '',
   }
-  const units: SiteUnit[] = [
-    { id: 'u7', number: 7, name: 'Glue pot', place: 'workshop', mac: 'b8:3c:d0:77:1e:9a', address: '192.168.71.144' },
-    { id: 'u3', number: 3, name: 'Props heater', place: '', mac: 'b8:3c:d0:77:10:03', address: '192.168.71.22' },
-    { id: 'u9', number: 9, name: 'Bare', place: '', mac: '', address: '' },
-  ] as SiteUnit[]
+  const unit = (number: number, name: string, more: Partial<SiteUnit>): SiteUnit => ({
+    ...{ id: `u${number}`, number, name, place: '', mac: '', address: '', slug: `unit-${number}` },
+    ...more,
+  })
+  const units = [
+    unit(7, 'Glue pot', { place: 'workshop', mac: 'b8:3c:d0:77:1e:9a', address: '192.168.71.144' }),
+    unit(3, 'Props heater', { mac: 'b8:3c:d0:77:10:03', address: '192.168.71.22' }),
+    unit(9, 'Bare', {}),
+  ]
+  const most = { rows: 100, found: 24, lines: 300, inWords: 30 }
+  const open = (given: SiteUnit[] = units, shown = most) => {
+    global.fetch = jest.fn(async (path: string) => ({
+      status: 200,
+      json: async () => ({ ok: true, value: path.startsWith('/api/network/units') ? given : {} }),
+    })) as never
+    return show(<AddressPlan site={site} board={addressBoard(site, given, shown)} shown={shown} beyond={null} />)
+  }
+  /** A hand is on the form, and the units have come. */
+  const near = () =>
+    act(async () => {
+      field('Network').focus()
+    })
   const row = (name: RegExp) => within(screen.getByRole('row', { name }))
 
-  test('says who moves and why, before anything is kept', () => {
-    show(<AddressPlan site={site} units={units} />)
+  test('says who moves and why, before anything is kept or asked for', () => {
+    open()
     expect(row(/Glue pot/).getByText('192.168.71.40')).toBeTruthy()
     expect(row(/Glue pot/).getByText('the range of its place')).toBeTruthy()
     expect(row(/Props heater/).getByText('keeps its own')).toBeTruthy()
@@ -179,32 +197,60 @@ describe('the address plan', () => {
     expect(screen.getByText(/Without a MAC nothing can be promised to 09/)).toBeTruthy()
     expect(global.fetch).not.toHaveBeenCalled()
   })
-  test('moves while the network is typed, and says where it cannot be planned', () => {
-    show(<AddressPlan site={site} units={units} />)
+  test('moves while the network is typed, and says where it cannot be planned', async () => {
+    open()
+    await near()
     type('from', '192.168.71.60', 0)
     type('to', '192.168.71.61', 1)
+    expect((await screen.findAllByText('192.168.71.60')).length).toBeGreaterThan(0)
     expect(row(/Glue pot/).getByText('192.168.71.60')).toBeTruthy()
     type('Network', '192.168.71.0/33')
     expect(screen.getByText('What you typed is still here.')).toBeTruthy()
     type('Network', '192.168.71.0/24')
     expect(row(/Glue pot/).getByText('192.168.71.60')).toBeTruthy()
   })
+  test('while nobody says which units there are, the drawing is of what is kept, and what is typed stands', async () => {
+    open()
+    global.fetch = jest.fn(async () => {
+      throw new TypeError('network')
+    }) as never
+    await near()
+    type('from', '192.168.71.60', 0)
+    expect(
+      await screen.findByText(/does not answer.*The drawing is of what is kept/, {}, { timeout: 4000 }),
+    ).toBeTruthy()
+    expect(row(/Glue pot/).getByText('192.168.71.40')).toBeTruthy()
+    expect(field('from').value).toBe('192.168.71.60')
+  })
   test('what the router is told is written three ways', async () => {
-    show(<AddressPlan site={site} units={units} />)
+    open()
     expect(screen.getByText(/dhcp-host=b8:3c:d0:77:1e:9a,192\.168\.71\.40,/)).toBeTruthy()
     await press('Blocks for a dhcpd')
     expect(screen.getByText(/hardware ethernet b8:3c:d0:77:1e:9a;/)).toBeTruthy()
     await press('A table')
     expect(screen.getByText(/^number,id,mac,ip,hostname,group/)).toBeTruthy()
   })
+  test('of a long list its beginning stands there, and a press copies all of it', async () => {
+    const written = jest.fn(async () => {})
+    Object.defineProperty(navigator, 'clipboard', { value: { writeText: written }, configurable: true })
+    open(units, { ...most, lines: 1 })
+    expect(screen.getByText(/and 1 more line:/)).toBeTruthy()
+    await press('Copy all of it')
+    await screen.findByText('Copied')
+    const [all] = written.mock.calls[0] as unknown as [string]
+    expect(all.match(/dhcp-host=/g)).toHaveLength(2)
+    global.fetch = jest.fn(async () => {
+      throw new TypeError('network')
+    }) as never
+    await press('Copied')
+    expect(await screen.findByText(/does not answer.*Nothing was copied/, {}, { timeout: 4000 })).toBeTruthy()
+  })
   test('units that it takes no more are counted', () => {
-    const { rerender } = show(<AddressPlan site={site} units={units} beyond={12} />)
+    show(<AddressPlan site={site} board={null} shown={most} beyond={{ units: 12, takes: 3, above: 9 }} />)
     expect(screen.getByText('12 more units, of numbers above 9, are not in this plan: it takes 3.')).toBeTruthy()
-    rerender(<AddressPlan site={site} units={units} />)
-    expect(screen.queryByText(/more units/)).toBeNull()
   })
   test('a line about others that cannot be read is named', () => {
-    show(<AddressPlan site={site} units={units} />)
+    open()
     type(/Addresses of others/, '192.168.71.2 hub\nsomewhere in the cellar')
     expect(screen.getByText(/Not read: somewhere in the cellar/)).toBeTruthy()
   })

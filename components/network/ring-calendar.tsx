@@ -9,6 +9,7 @@ import {
   useSensor,
   useSensors,
 } from '@dnd-kit/core'
+import { dayWriter } from '@fresh-coat/core/edge/day'
 import { type CampaignPolicy, ringMoved } from '@fresh-coat/core/fleet/campaign'
 import type { BoardRing } from '@fresh-coat/core/fleet/campaign-board'
 import { useId, useState } from 'react'
@@ -23,8 +24,11 @@ const dayOf = (ms: number) => Math.floor(ms / dayMs) * dayMs
 /** Monday of its week. */
 const weekOf = (ms: number) => dayOf(ms) - ((new Date(ms).getUTCDay() + 6) % 7) * dayMs
 const mostWeeks = 12
-const inWords = (ms: number, options: Intl.DateTimeFormatOptions) =>
-  new Date(ms).toLocaleDateString('en-GB', { timeZone: 'UTC', ...options })
+const [onDay, onFirst, weekday] = [
+  dayWriter({ day: 'numeric' }),
+  dayWriter({ day: 'numeric', month: 'short' }),
+  dayWriter({ weekday: 'long' }),
+]
 
 interface Blackout {
   from: number
@@ -80,7 +84,7 @@ function Day({
       className={`h-[4.6rem] border-r border-b border-rule p-1 align-top ${isOver ? 'bg-ok-soft' : blackout ? 'bg-sheet-2' : ''}`}
     >
       <span className={`block text-[0.8rem] ${today ? 'font-bold text-ink' : 'text-ink-2'}`}>
-        {inWords(day, new Date(day).getUTCDate() === 1 ? { day: 'numeric', month: 'short' } : { day: 'numeric' })}
+        {new Date(day).getUTCDate() === 1 ? onFirst(day) : onDay(day)}
         {today && ' today'}
       </span>
       {blackout && (
@@ -145,7 +149,7 @@ export function RingCalendar({
                   scope="col"
                   className="border-r border-b border-rule p-1 text-left text-[0.8rem] font-normal text-ink-2"
                 >
-                  {inWords(first + d * dayMs, { weekday: 'long' })}
+                  {weekday(first + d * dayMs)}
                 </th>
               ))}
             </tr>

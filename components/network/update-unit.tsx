@@ -24,14 +24,14 @@ const wentWords = (how: HowItWent, now: number): string => {
   }
 }
 /** When it is a unit’s turn, by the clock of whoever looks. */
-const turnWords = (ms: number): string =>
-  new Date(ms).toLocaleString('en-GB', {
-    weekday: 'short',
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  })
+const turnForm = new Intl.DateTimeFormat('en-GB', {
+  weekday: 'short',
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+})
+const turnWords = (ms: number): string => turnForm.format(ms)
 
 export function UpdateUnit({
   unit,

@@ -1,6 +1,6 @@
 'use client'
 import type { CampaignPolicy } from '@fresh-coat/core/fleet/campaign'
-import type { BoardUnit, CampaignBoard, SomeUnits } from '@fresh-coat/core/fleet/campaign-board'
+import type { BoardUnit, CampaignBoard } from '@fresh-coat/core/fleet/campaign-board'
 import { type Survival, usualMost } from '@fresh-coat/core/fleet/survival'
 import { ringsCalendar } from '@fresh-coat/core/fleet/waves'
 import { useRouter } from 'next/navigation'
@@ -12,7 +12,7 @@ import { useRefresh } from '@/components/frame/use-refresh'
 import Link from '@/components/link'
 import { useAir, useNow } from '@/components/live/use-air'
 import { useFollow, useUntil } from '@/components/live/use-follow'
-import { buttonClass, Notice, Tag, twoDigits } from '@/components/paint/paint'
+import { buttonClass, Notice, numbersOf, Tag, twoDigits } from '@/components/paint/paint'
 import { Scrolls } from '@/components/tables/scrolls'
 import { AskUnit } from './pick-unit'
 import { RingCalendar } from './ring-calendar'
@@ -58,10 +58,6 @@ function Fares({ survival }: { survival: Survival }) {
 
 type Names = Readonly<Record<number, string>>
 const named = (names: Names, number: number): string => `${twoDigits(number)} ${names[number] ?? ''}`.trimEnd()
-
-/** Numbers of units in a sentence; of many the first ones, and how many more there are. */
-const numbers = ({ all, numbers: some }: SomeUnits): string =>
-  `${some.map(twoDigits).join(', ')}${all > some.length ? ` and ${all - some.length} more` : ''}`
 
 /** Units to choose from: those whose turn is not over first, and any other by its number. */
 function UnitsOfUpdate({
@@ -109,7 +105,7 @@ function LeftOut({ skipped, names }: { skipped: CampaignBoard['skipped']; names:
         <li key={s.why} className="flex gap-2.5">
           <Tag severity={s.why === 'current' || s.why === 'held' ? 'ok' : 'watch'}>{String(s.all)}</Tag>
           <span>
-            {s.all === 1 && s.numbers[0] !== undefined ? named(names, s.numbers[0]) : numbers(s)}{' '}
+            {s.all === 1 && s.numbers[0] !== undefined ? named(names, s.numbers[0]) : numbersOf(s)}{' '}
             <span className="text-ink-2">{reasonWords[s.why] ?? s.why}</span>
           </span>
         </li>
@@ -263,7 +259,7 @@ export function Updates({ room, asked }: { room: Room; asked: number | null }) {
         )}
         {board && <LeftOut skipped={board.skipped} names={names} />}
         {board && board.unknown.all > 0 && (
-          <p className="text-ochre">Nobody knows what {numbers(board.unknown)} runs: note it at Watch.</p>
+          <p className="text-ochre">Nobody knows what {numbersOf(board.unknown)} runs: note it at Watch.</p>
         )}
       </section>
       {chosen !== null && !unit && board && (

@@ -1,4 +1,5 @@
 import type { Finding, Severity } from '@fresh-coat/core/edge/finding'
+import type { SomeUnits } from '@fresh-coat/core/edge/some'
 import type { CoatProgress } from '@fresh-coat/core/unit/coats'
 import type { CoatId } from '@fresh-coat/core/unit/way'
 import type { ReactNode } from 'react'
@@ -58,11 +59,8 @@ export function CoatBands({ coats, narrow = false }: { coats: readonly CoatProgr
 
 export const twoDigits = (n: number): string => String(n).padStart(2, '0')
 /** "03, 07, 12 and 4 more" */
-export const numbersOf = (units: readonly { number: number }[], most = 30): string =>
-  `${units
-    .slice(0, most)
-    .map((u) => twoDigits(u.number))
-    .join(', ')}${units.length > most ? ` and ${units.length - most} more` : ''}`
+export const numbersOf = ({ all, numbers }: SomeUnits): string =>
+  `${numbers.map(twoDigits).join(', ')}${all > numbers.length ? ` and ${all - numbers.length} more` : ''}`
 
 /** The number written on the case: a rounded square with a thick rim. */
 export function CaseNumber({ n, size = 'big' }: { n: number; size?: 'big' | 'small' }) {
@@ -185,9 +183,18 @@ export function Notice({ severity, title, children }: { severity: Severity; titl
   )
 }
 
+/** By their digits: to make one takes far longer than to write with it. */
+const amountForms: Intl.NumberFormat[] = []
+
 /** 12 345, with thin spaces; decimals as the reader's locale writes them are left to the browser. */
-export const amount = (n: number, digits = 0): string =>
-  n.toLocaleString('en', { minimumFractionDigits: digits, maximumFractionDigits: digits }).replaceAll(',', '\u2009')
+export function amount(n: number, digits = 0): string {
+  let form = amountForms[digits]
+  if (!form) {
+    form = new Intl.NumberFormat('en', { minimumFractionDigits: digits, maximumFractionDigits: digits })
+    amountForms[digits] = form
+  }
+  return form.format(n).replaceAll(',', '\u2009')
+}
 
 /** A probability in per cent; never a round 100 that nobody computed. */
 export const percentOf = (p: number): string =>

@@ -7,7 +7,6 @@ import {
   mayBegin,
 } from '@fresh-coat/core/fleet/campaign'
 import { survivalOf } from '@fresh-coat/core/fleet/heard-releases'
-import type { Presence } from '@fresh-coat/core/live/standing'
 import { asksFirst } from '@fresh-coat/core/live/wish'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'

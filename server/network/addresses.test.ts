@@ -6,7 +6,7 @@ import { planOfSite } from '@fresh-coat/core/network/site-plan'
 import { runCommand } from '../commands'
 import type { Db } from '../db/client'
 import { codeOf, freshDatabase, runner } from '../db/testing'
-import { sitePlanOf, unitsToPlan } from './addresses'
+import { addressesRoom, sitePlanOf, unitsToPlan } from './addresses'
 
 let db: Db
 let end: () => Promise<void>
@@ -64,6 +64,19 @@ test('a plan that does not take all units says how many it leaves', async () => 
   const some = await unitsToPlan(db, 2)
   expect([some.units.map((u) => u.number), some.beyond]).toEqual([[3, 7], 1])
   expect(await unitsToPlan(db)).toMatchObject({ units: [{ number: 3 }, { number: 7 }, { number: 12 }], beyond: 0 })
+})
+
+test('the room has the plan as its page draws it', async () => {
+  const { board, beyond, site } = await addressesRoom(db)
+  expect([board?.rows.map((r) => [r.name, r.planned]), beyond, site.subnet]).toEqual([
+    [
+      ['Trap door', '192.168.71.40'],
+      ['Glue pot', '192.168.71.41'],
+      ['12h', '192.168.71.42'],
+    ],
+    null,
+    '192.168.71.0/24',
+  ])
 })
 
 test('a network that is none is refused, and what was written down stays', async () => {

@@ -1,3 +1,4 @@
+import { type AddressesShown, addressBoard } from '@fresh-coat/core/network/site-board'
 import { noSitePlan, type SitePlan, type SiteUnit, sitePlanShape } from '@fresh-coat/core/network/site-plan'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
@@ -27,7 +28,25 @@ export async function unitsToPlan(source: Source, most = mostUnits): Promise<{ u
         where u.struck_at is null and s.lane <> 'ended' and (s.mac <> '' or s.address <> '') order by u.number limit ${most}`,
   )
   const rows = found.rows as unknown as (SiteUnit & { all: number })[]
-  return { units: rows.map(({ all: _, ...unit }) => unit), beyond: (rows[0]?.all ?? 0) - rows.length }
+  // Written out: objects that are copies of rows are looked up slowly, and there are thousands.
+  const units = rows.map(
+    ({ id, number, name, place, mac, address, slug }): SiteUnit => ({ id, number, name, place, mac, address, slug }),
+  )
+  return { units, beyond: (rows[0]?.all ?? 0) - rows.length }
+}
+
+/** How much of a plan its page shows. */
+export const addressesShown: AddressesShown = { rows: 100, found: 24, lines: 300, inWords: 30 }
+
+/** The address plan as its page draws it: of thousands of units the few that are shown. */
+export async function addressesRoom(source: Source) {
+  const site = await sitePlanOf(source)
+  const { units, beyond } = await unitsToPlan(source)
+  return {
+    site,
+    board: addressBoard(site, units, addressesShown),
+    beyond: beyond > 0 ? { units: beyond, takes: units.length, above: units.at(-1)?.number ?? 0 } : null,
+  }
 }
 
 export const setAddresses = command(

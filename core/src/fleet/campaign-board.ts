@@ -1,3 +1,4 @@
+import { type SomeUnits, someOf } from '../edge/some'
 import { type Campaign, type CampaignUnit, campaignNow, type HowItWent, mayBeginRing } from './campaign'
 import type { Survival } from './survival'
 import type { RingTimes } from './waves'
@@ -24,11 +25,6 @@ export interface BoardRing extends RingTimes {
   /** The first of them, in their order. */
   units: BoardUnit[]
 }
-/** Some of a number of units. */
-export interface SomeUnits {
-  all: number
-  numbers: number[]
-}
 export interface CampaignBoard {
   /** Why it cannot be planned; empty: it is. */
   fault: string
@@ -54,11 +50,6 @@ export interface BoardShown {
   inWords: number
 }
 
-const some = (units: readonly { number: number }[], most: number): SomeUnits => ({
-  all: units.length,
-  numbers: units.slice(0, most).map((u) => u.number),
-})
-
 /** Reasons that name another unit are one reason. */
 const kindOf = (reason: string): string => reason.replace(/:.*/, '')
 
@@ -76,7 +67,7 @@ function leftOut(
     if (units) units.push(unit)
     else byWhy.set(why, [unit])
   }
-  return [...byWhy].map(([why, units]) => ({ why, ...some(units, most) }))
+  return [...byWhy].map(([why, units]) => ({ why, ...someOf(units, most) }))
 }
 
 /** Those first whose turn is not over; a few are shown as they come. */
@@ -128,7 +119,7 @@ export function boardOf(
     all: rings.reduce((n, r) => n + r.all, 0),
     begun: begun.size,
     skipped: leftOut(plan.ok ? plan.value.skipped : [], of, inWords),
-    unknown: some(unknown, inWords),
+    unknown: someOf(unknown, inWords),
     chosen: looked
       ? {
           ...shown({ id: looked.id, start: rings[ringOf]?.units.find((u) => u.id === looked.id)?.start ?? null }),

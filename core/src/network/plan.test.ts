@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { computed } from '../testing/like'
-import { csvCell, ipText, netPlan, readIp, readSubnet } from './plan'
+import { csvCell, ipText, netPlan, netPlanOfKnown, readIp, readSubnet } from './plan'
 
 const fault = (outcome: { ok: boolean }) => {
   const faults = (outcome as { faults?: { code: string; path: string }[] }).faults
@@ -144,6 +144,78 @@ test('run on its own result it changes nothing; nobody shares an address', () =>
       },
     ),
   )
+})
+
+const spanOf = (from: number, size: number) => ({
+  from: `10.9.0.${from}`,
+  to: `10.9.0.${Math.min(31, from + size)}`,
+})
+const anyRoom = fc.record({
+  pool: fc.option(fc.record({ from: fc.nat(31), size: fc.nat(12) })),
+  group: fc.option(fc.record({ from: fc.nat(31), size: fc.nat(6) })),
+  taken: fc.uniqueArray(fc.record({ at: fc.nat(31), of: fc.option(fc.nat(5)) }), {
+    maxLength: 6,
+    selector: (t) => t.at,
+  }),
+  units: fc.array(fc.record({ ip: fc.option(fc.nat(40)), inGroup: fc.boolean() }), { maxLength: 36 }),
+})
+const macOf = (n: number) => `02:00:00:00:00:${n.toString(16).padStart(2, '0')}`
+
+test('who gets a new address gets the lowest one that is nobody’s at that moment, however many got theirs before', () =>
+  fc.assert(
+    fc.property(anyRoom, ({ pool, group, taken, units }) => {
+      const room = {
+        subnet: '10.9.0.0/27',
+        gateway: '10.9.0.1',
+        pool: pool && spanOf(pool.from, pool.size),
+        groups: group ? [{ id: 'stage', ...spanOf(group.from, group.size) }] : [],
+        taken: taken.map((t) => ({ ip: `10.9.0.${t.at}`, mac: t.of === null ? null : macOf(t.of) })),
+      }
+      const found = netPlan({
+        ...room,
+        units: units.map((u, i) => ({
+          ...{ id: `u${i}`, number: i, mac: macOf(i), hostname: `u${i}x` },
+          group: u.inGroup && group ? 'stage' : null,
+          ip: u.ip === null ? null : `10.9.0.${u.ip}`,
+        })),
+      })
+      if (!found.ok) throw new Error(found.faults[0]?.message)
+      const { assignments } = found.value
+      const isIn = (n: number, span: { from: string; to: string } | null | undefined) =>
+        span != null && n >= (readIp(span.from) ?? 0) && n <= (readIp(span.to) ?? 0)
+      const base = readIp('10.9.0.0') as number
+      // Kept and promised addresses are taken before; then one after the other.
+      const used = new Set(assignments.flatMap((a) => (a.why === 'kept' && a.ip ? [readIp(a.ip)] : [])))
+      for (const a of assignments) {
+        if (a.why === 'own') used.add(readIp(a.ip as string))
+        if (!['group', 'spill', 'general', 'no-address'].includes(a.why)) continue
+        const free = (n: number) =>
+          n > base + 1 && n < base + 31 && !isIn(n, room.pool) && !used.has(n) && !taken.some((t) => base + t.at === n)
+        const all = Array.from({ length: 32 }, (_, i) => base + i)
+        const inGroup = a.group ? all.find((n) => isIn(n, room.groups[0]) && free(n)) : undefined
+        const other = all.find((n) => !isIn(n, room.groups[0]) && free(n))
+        const best = inGroup ?? other
+        expect([a.number, a.ip]).toEqual([a.number, best === undefined ? null : ipText(best)])
+        if (best !== undefined) used.add(best)
+      }
+    }),
+  ))
+
+test('units of one’s own are planned as those of a request are, more of them than a request may bring, too', () => {
+  const own = (n: number) =>
+    Array.from({ length: n }, (_, i) => ({
+      ...{
+        id: `u${i}`,
+        number: i,
+        mac: macOf(i % 256).replace('02:00', `02:${(i >> 8).toString(16).padStart(2, '0')}`),
+      },
+      ...{ hostname: i % 3 ? `lamp-${i}` : null, group: null, ip: null },
+    }))
+  const network = { subnet: '10.8.0.0/16', gateway: '10.8.0.1', leaseTime: '12h' }
+  expect(netPlanOfKnown(network, own(40))).toEqual(netPlan({ ...network, units: own(40) }))
+  const many = netPlanOfKnown(network, own(6000))
+  expect(many.ok && many.value.assignments.at(-1)?.ip).toBe('10.8.23.113')
+  expect(fault(netPlanOfKnown({ ...network, gateway: '10.9.0.1' }, []))).toBe('range /gateway')
 })
 
 test('addresses are read and written the same; cells of a table guard against formulas', () => {

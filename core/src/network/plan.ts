@@ -63,7 +63,7 @@ const hostForm = /^[a-z0-9]+(-[a-z0-9]+)*$/
 export const isHostname = (name: string): boolean =>
   hostForm.test(name) && name.length <= longestHostname && !notAName.test(name)
 
-interface PlannedUnit {
+export interface PlannedUnit {
   id: string
   number: number
   mac: string
@@ -84,8 +84,17 @@ class Planner {
   readonly own: { unit: string; number: number; ip: string }[] = []
   private readonly used = new Map<number, string>()
   private readonly takenBy = new Map<number, string | null>()
+  private readonly promises = new Map<string, number[]>()
+  /** Where the search for a free address goes on: none below it is free, and none becomes so again. */
+  private readonly next = new Map<AddressSpan, number>()
   constructor(private readonly room: Room) {
-    for (const t of room.taken) this.takenBy.set(t.ip, t.mac)
+    for (const t of room.taken) {
+      this.takenBy.set(t.ip, t.mac)
+      if (t.mac === null) continue
+      const others = this.promises.get(t.mac)
+      if (others) others.push(t.ip)
+      else this.promises.set(t.mac, [t.ip])
+    }
     for (const g of room.groups)
       if (room.pool && g.from <= room.pool.to && g.to >= room.pool.from)
         this.conflicts.push({ code: 'group-in-pool', group: g.id })
@@ -122,17 +131,20 @@ class Planner {
     return !this.reserved(ip) && !isIn(ip, this.room.pool) && !this.used.has(ip) && !this.takenBy.has(ip)
   }
   private lowest(span: AddressSpan, skip: readonly AddressSpan[]): number | null {
-    for (let ip = span.from; ip <= span.to; ip++) {
+    for (let ip = this.next.get(span) ?? span.from; ip <= span.to; ip++) {
       const around = skip.find((s) => isIn(ip, s)) ?? (isIn(ip, this.room.pool) ? this.room.pool : null)
       if (around) ip = around.to
-      else if (this.free(ip)) return ip
+      else if (this.free(ip)) {
+        this.next.set(span, ip)
+        return ip
+      }
     }
+    this.next.set(span, span.to + 1)
     return null
   }
   private promisedTo(unit: PlannedUnit): number | null {
-    const mine = this.room.taken
-      .filter((t) => t.mac === unit.mac && this.wrong(t.ip, unit.mac) === null)
-      .map((t) => t.ip)
+    const mine = (this.promises.get(unit.mac) ?? [])
+      .filter((ip) => this.wrong(ip, unit.mac) === null)
       .sort((a, b) => Number(isIn(a, this.room.pool)) - Number(isIn(b, this.room.pool)) || a - b)
     return mine[0] ?? null
   }
@@ -152,13 +164,18 @@ class Planner {
   }
 }
 
+/** What its id gives where nobody named it. */
+function hostnameOf({ id, number }: PlannedUnit): string {
+  const fromId = slugOf(id, longestHostname)
+  return fromId === '' || notAName.test(fromId) ? `unit-${number}` : fromId
+}
+
 /** A host name each; the later one of two alike gets its number. */
 function hostnamesOf(units: readonly PlannedUnit[], conflicts: NetConflict[]): Map<string, string> {
   const names = new Map<string, string>()
   const used = new Set<string>()
   for (const u of units) {
-    const fromId = slugOf(u.id, longestHostname)
-    const wanted = u.hostname ?? (fromId === '' || notAName.test(fromId) ? `unit-${u.number}` : fromId)
+    const wanted = u.hostname ?? hostnameOf(u)
     let name = wanted
     if (used.has(name)) {
       conflicts.push({ code: 'dup-hostname', unit: u.id, hostname: wanted })
@@ -353,23 +370,39 @@ const Request = z
     }
   })
 
+type Parsed = z.output<typeof Request>
+
+const planned = ({ subnet, gateway, pool, taken, groups, leaseTime }: Parsed, units: readonly PlannedUnit[]): NetPlan =>
+  planNet(
+    {
+      subnet,
+      gateway: gateway ?? null,
+      pool: pool ?? null,
+      taken: (taken ?? []).map((t) => ({ ip: t.ip, mac: t.mac ?? null })),
+      groups: groups ?? [],
+    },
+    units,
+    leaseTime ?? null,
+  )
+
 /** `net plan`: an address and a host name for each unit, and the lines that a server takes. */
 export function netPlan(input: unknown): Outcome<NetPlan> {
   const parsed = parseInput(Request, input, inputCodes)
   if (!parsed.ok) return parsed
-  const { subnet, gateway, pool, taken, groups, leaseTime, units } = parsed.value
-  return {
-    ok: true,
-    value: planNet(
-      {
-        subnet,
-        gateway: gateway ?? null,
-        pool: pool ?? null,
-        taken: (taken ?? []).map((t) => ({ ip: t.ip, mac: t.mac ?? null })),
-        groups: groups ?? [],
-      },
-      units.map((u) => ({ ...u, hostname: u.hostname ?? null, group: u.group ?? null, ip: u.ip ?? null })),
-      leaseTime ?? null,
-    ),
-  }
+  const units = parsed.value.units.map((u) => ({
+    ...u,
+    hostname: u.hostname ?? null,
+    group: u.group ?? null,
+    ip: u.ip ?? null,
+  }))
+  return { ok: true, value: planned(parsed.value, units) }
+}
+
+/**
+ * The same for units that the app knows itself, of which there may be thousands: only the network is read with suspicion. Ids are unique,
+ * MACs and host names some, groups those of the network.
+ */
+export function netPlanOfKnown(network: object, units: readonly PlannedUnit[]): Outcome<NetPlan> {
+  const parsed = parseInput(Request, { ...network, units: [] }, inputCodes)
+  return parsed.ok ? { ok: true, value: planned(parsed.value, units) } : parsed
 }

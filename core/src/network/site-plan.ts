@@ -2,7 +2,7 @@ import { z } from 'zod'
 import type { Outcome } from '../edge/fault'
 import { slugOf } from '../topics/slug'
 import { parseMac } from './mac'
-import { type NetPlan, netPlan, readIp, readSubnet } from './plan'
+import { isHostname, type NetPlan, netPlanOfKnown, type PlannedUnit, readIp, readSubnet } from './plan'
 
 /** The address plan of a site: its network as a person wrote it down, and its units, through `net plan` (brief 05 §3). */
 
@@ -70,8 +70,8 @@ export function readTaken(text: string): { taken: Taken[]; unread: string[] } {
 /** A place as a group of the plan. */
 const groupOf = (place: string): string => slugOf(place) || 'place'
 
-/** Host names have letters and digits: what a lease list would take for a time or a word is left to the plan. */
-const hostOf = (slug: string): string | null => (/^[a-z]/.test(slug) && !/^(infinite|ignore)$/.test(slug) ? slug : null)
+/** What a lease list would take for a time or a word is left to the plan. */
+const hostOf = (slug: string): string | null => (/^[a-z]/.test(slug) && isHostname(slug) ? slug : null)
 
 /** Null while no network is written down. Units without a MAC cannot be planned, and are left out. */
 export function planOfSite(site: SitePlan, units: readonly SiteUnit[]): Outcome<NetPlan> | null {
@@ -80,22 +80,27 @@ export function planOfSite(site: SitePlan, units: readonly SiteUnit[]): Outcome<
     .filter((g) => g.from !== '' && g.to !== '')
     .map((g) => ({ id: groupOf(g.place), from: g.from, to: g.to }))
   const known = new Set(groups.map((g) => g.id))
-  return netPlan({
-    subnet: site.subnet,
-    gateway: site.gateway || null,
-    pool: site.pool.from !== '' && site.pool.to !== '' ? site.pool : null,
-    taken: readTaken(site.taken).taken.map(({ ip, mac }) => ({ ip, mac })),
-    groups,
-    leaseTime: site.leaseTime || null,
-    units: units
-      .filter((u) => parseMac(u.mac) !== null)
-      .map((u) => ({
-        id: u.id,
-        number: u.number,
-        mac: u.mac,
-        hostname: hostOf(u.slug),
-        group: known.has(groupOf(u.place)) ? groupOf(u.place) : null,
-        ip: readIp(u.address) === null ? null : u.address,
-      })),
+  // There are few places, and thousands of units in them.
+  const groupAt = new Map([...new Set(units.map((u) => u.place))].map((place) => [place, groupOf(place)]))
+  const inGroup = (place: string): string | null => {
+    const group = groupAt.get(place)
+    return group !== undefined && known.has(group) ? group : null
+  }
+  const planned = units.flatMap((u): PlannedUnit[] => {
+    const mac = parseMac(u.mac)
+    if (mac === null) return []
+    const { id, number } = u
+    return [{ id, number, mac, hostname: hostOf(u.slug), group: inGroup(u.place), ip: readIp(u.address) }]
   })
+  return netPlanOfKnown(
+    {
+      subnet: site.subnet,
+      gateway: site.gateway || null,
+      pool: site.pool.from !== '' && site.pool.to !== '' ? site.pool : null,
+      taken: readTaken(site.taken).taken.map(({ ip, mac }) => ({ ip, mac })),
+      groups,
+      leaseTime: site.leaseTime || null,
+    },
+    planned,
+  )
 }

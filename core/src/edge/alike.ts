@@ -1,6 +1,4 @@
-import type { Finding } from '@fresh-coat/core/edge/finding'
-
-const rank = { error: 0, watch: 1, ok: 2 } as const
+import { type Finding, severityRank } from './finding'
 
 /** Findings of one kind as one: the first of them, with how many there are more. Worst first. */
 export function foldAlike(findings: readonly Finding[]): Finding[] {
@@ -17,5 +15,5 @@ export function foldAlike(findings: readonly Finding[]): Finding[] {
       const more = alike.length - 1
       return more === 0 ? first : { ...first, message: `${first.message} ${more} more of this kind.` }
     })
-    .sort((a, b) => rank[a.severity] - rank[b.severity])
+    .sort((a, b) => severityRank(a.severity) - severityRank(b.severity))
 }

@@ -1,0 +1,124 @@
+import { foldAlike } from '../edge/alike'
+import type { Finding } from '../edge/finding'
+import { type SomeUnits, someOf } from '../edge/some'
+import { type NetPlan, readSubnet, type Why } from './plan'
+import { planOfSite, type SitePlan, type SiteUnit } from './site-plan'
+
+/** The address plan of a site as a page shows it: of thousands of units what is drawn, and how many there are. */
+
+export const exportFormats = ['dnsmasq', 'isc', 'csv'] as const
+export type ExportFormat = (typeof exportFormats)[number]
+
+export interface PlacedUnit {
+  number: number
+  name: string
+  /** Where it is; null where nobody knows. */
+  now: string | null
+  /** Where the plan puts it; null where it found no place. */
+  planned: string | null
+}
+export interface AddressRow extends PlacedUnit {
+  id: string
+  why: Why
+  hostname: string
+  mac: string
+}
+/** The beginning of a text. */
+export interface Beginning {
+  text: string
+  /** How many lines all of it has. */
+  lines: number
+}
+export interface AddressBoard {
+  /** Why it cannot be planned; empty: it is. */
+  fault: string
+  all: number
+  moves: number
+  /** Those that stand in a drawing of every address; none where the network is too large for one. */
+  drawn: PlacedUnit[]
+  /** Those that move first. */
+  rows: AddressRow[]
+  found: Finding[]
+  exports: Record<ExportFormat, Beginning>
+  /** Without a MAC: nothing can be promised to them. */
+  waiting: SomeUnits
+}
+/** How much a page shows of each. */
+export interface AddressesShown {
+  rows: number
+  /** With more findings than these, alike ones are one. */
+  found: number
+  lines: number
+  inWords: number
+}
+
+/** A larger network is not drawn address by address. */
+const mostCells = 1024
+export const isDrawable = (subnet: string): boolean => {
+  const net = readSubnet(subnet)
+  return net !== null && net.to - net.from < mostCells
+}
+
+const two = (n: number): string => String(n).padStart(2, '0')
+
+/** A finding of one unit begins with which. */
+function named(f: Finding, of: ReadonlyMap<string, SiteUnit>): Finding {
+  const unit = 'unit' in f && typeof f.unit === 'string' ? of.get(f.unit) : undefined
+  return unit ? { ...f, message: `${two(unit.number)} ${unit.name}: ${f.message}` } : f
+}
+
+/** The first lines of a text, and how many it has; the end of its last line begins no other. */
+function beginning(text: string, most: number): Beginning {
+  const lines = text.split('\n')
+  if (lines.at(-1) === '') lines.pop()
+  return { text: lines.length > most ? `${lines.slice(0, most).join('\n')}\n` : text, lines: lines.length }
+}
+
+function shownOf(
+  { assignments, findings, exports }: NetPlan,
+  units: readonly SiteUnit[],
+  drawable: boolean,
+  most: AddressesShown,
+): Omit<AddressBoard, 'fault' | 'waiting'> {
+  const of = new Map(units.map((u) => [u.id, u]))
+  const rows = assignments.map(({ id, number, ip, why, hostname, mac }): AddressRow => {
+    const unit = of.get(id)
+    return { id, number, name: unit?.name ?? '', now: unit?.address || null, planned: ip, why, hostname, mac }
+  })
+  const moves = rows.filter((r) => r.now !== r.planned)
+  const inOrder = rows.length <= most.rows ? rows : [...moves, ...rows.filter((r) => r.now === r.planned)]
+  const found = findings.map((f) => named(f, of))
+  return {
+    all: rows.length,
+    moves: moves.length,
+    drawn: drawable
+      ? rows.flatMap(({ number, name, now, planned }) => (planned === null ? [] : [{ number, name, now, planned }]))
+      : [],
+    rows: inOrder.slice(0, most.rows),
+    found: found.length > most.found ? foldAlike(found) : found,
+    exports: {
+      dnsmasq: beginning(exports.dnsmasq, most.lines),
+      isc: beginning(exports.isc, most.lines),
+      csv: beginning(exports.csv, most.lines),
+    },
+  }
+}
+
+const none = { text: '', lines: 0 }
+const nothing: Omit<AddressBoard, 'fault' | 'waiting'> = {
+  ...{ all: 0, moves: 0, drawn: [], rows: [], found: [] },
+  exports: { dnsmasq: none, isc: none, csv: none },
+}
+
+/** Null while no network is written down. */
+export function addressBoard(site: SitePlan, units: readonly SiteUnit[], most: AddressesShown): AddressBoard | null {
+  const outcome = planOfSite(site, units)
+  if (!outcome) return null
+  const waiting = someOf(
+    units.filter((u) => u.mac === ''),
+    most.inWords,
+  )
+  if (!outcome.ok)
+    return { ...nothing, fault: outcome.faults[0]?.message ?? 'This network cannot be planned.', waiting }
+  return { ...shownOf(outcome.value, units, isDrawable(site.subnet), most), fault: '', waiting }
+}
