@@ -1,9 +1,7 @@
-import { dayWords } from '@fresh-coat/core/edge/day'
-import { type DueGroup, dueGroups, weeksFrom } from '@fresh-coat/core/fleet/due'
+import { dueGroups, weeksFrom } from '@fresh-coat/core/fleet/due'
 import type { Metadata } from 'next'
+import { DueLists } from '@/components/bench/due-groups'
 import { DueMonth } from '@/components/bench/due-month'
-import Link from '@/components/link'
-import { Tag } from '@/components/paint/paint'
 import { Scrolls } from '@/components/tables/scrolls'
 import { database, inSnapshot } from '@/server/db/client'
 import { localDay } from '@/server/db/day'
@@ -18,33 +16,6 @@ const inGroup = 60
 const inDay = 3
 const weeks = 6
 
-function Group({ title, group: { things, all }, over = false }: { title: string; group: DueGroup; over?: boolean }) {
-  if (things.length === 0) return null
-  return (
-    <section className="grid content-start gap-1" aria-label={title}>
-      <h2 className="text-[1.1rem]">{title}</h2>
-      <ul>
-        {things.map((t) => (
-          <li key={`${t.day} ${t.of} ${t.what}`} className="border-b border-rule">
-            <Link href={t.href} className="grid grid-cols-[7.5rem_1fr] gap-x-3 py-1.5 leading-snug hover:underline">
-              <span className={over ? 'text-ochre' : 'text-ink-2'}>{dayWords(t.day)}</span>
-              <span>
-                <strong>{t.of}</strong>{' '}
-                <span className="text-ink-2">
-                  {t.what} {over && <Tag severity="watch">over</Tag>}
-                </span>
-              </span>
-            </Link>
-          </li>
-        ))}
-      </ul>
-      {all > things.length && (
-        <p className="text-ink-2">and {all - things.length} more: all of them are in the file for a calendar.</p>
-      )}
-    </section>
-  )
-}
-
 export default async function DuePage() {
   const db = database()
   const now = new Date()
@@ -52,7 +23,8 @@ export default async function DuePage() {
   const today = localDay(now)
   const rows = weeksFrom(today, weeks)
   const due = await inSnapshot(db, (tx) => dueToShow(tx, now, { inGroup, inDay, days: rows.flat() }))
-  const { overdue, week, later } = dueGroups(due, today, inGroup)
+  const groups = dueGroups(due, today, inGroup)
+  const { overdue, week, later } = groups
   const none = due.things.length === 0
   return (
     <main className="grid gap-4 px-4 py-3.5 sm:px-5">
@@ -74,11 +46,7 @@ export default async function DuePage() {
       <Scrolls label="Six weeks">
         <DueMonth due={due} rows={rows} inDay={inDay} today={today} />
       </Scrolls>
-      <div className="grid gap-5 md:grid-cols-3">
-        <Group title="Over" group={overdue} over />
-        <Group title="Within a week" group={week} />
-        <Group title="Later" group={later} />
-      </div>
+      <DueLists groups={groups} />
       {none && (
         <p className="text-ink-2">
           Re-checks of meters, restore tests of stock firmware, checks of references and rings of an update appear here

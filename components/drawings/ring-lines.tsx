@@ -184,7 +184,7 @@ export function RingLines({
           </g>
         )
       })}
-      <path d={`M${x(now)} 24V${height}`} stroke="var(--oxide)" strokeWidth="1.5" />
+      <path d={`M${x(now)} 24V${height - 14}`} stroke="var(--oxide)" strokeWidth="1.5" />
       <text x={x(now)} y={height - 1} textAnchor="middle" fontSize="11" fill="var(--oxide)">
         now
       </text>

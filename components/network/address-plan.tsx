@@ -9,7 +9,7 @@ import {
 } from '@fresh-coat/core/network/site-board'
 import { planOfSite, readTaken, type SitePlan, type SiteUnit } from '@fresh-coat/core/network/site-plan'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { SubnetMap } from '@/components/drawings/subnet-map'
 import { CommandForm } from '@/components/forms/command-form'
 import { CopyText } from '@/components/forms/copy-text'
@@ -17,7 +17,7 @@ import { AreaField, TextField } from '@/components/forms/fields'
 import { Fold } from '@/components/forms/fold'
 import { Rows } from '@/components/forms/rows'
 import Link from '@/components/link'
-import { Findings, Notice, numbersOf, twoDigits } from '@/components/paint/paint'
+import { Findings, numbersOf, twoDigits } from '@/components/paint/paint'
 import { ask } from '@/components/send'
 import { Scrolls } from '@/components/tables/scrolls'
 
@@ -205,16 +205,21 @@ function usePlan(site: SitePlan, kept: AddressBoard | null, most: AddressesShown
   const { data: units, error } = useQuery({ queryKey: unitsKey, queryFn: askUnits, enabled: near, retry: 1 })
   const fresh = useMemo(() => (typed && units ? addressBoard(typed, units, most) : undefined), [typed, units, most])
   const now = typed ?? site
+  const behind = typed !== null && !units ? (error?.message ?? 'Asking which units there are…') : ''
+  const board = fresh === undefined ? kept : fresh
+  // While something is typed that cannot be planned, the last that could stays: nothing moves under the hand.
+  const good = useRef({ board: kept?.fault === '' ? kept : null, site })
+  if (board?.fault === '') good.current = { board, site: behind ? site : now }
   return {
-    now,
+    good: board === null ? { board: null, site } : good.current,
     /** A hand is on the form: what its typing needs is asked for. */
     near: () => setNear(true),
     type: setTyped,
-    board: fresh === undefined ? kept : fresh,
+    board,
     /** What is typed is not in the drawing yet; with words where it will not come. */
-    behind: typed !== null && !units ? (error?.message ?? 'Asking which units there are…') : '',
+    behind,
     whole: async (format: ExportFormat): Promise<string> => {
-      const outcome = planOfSite(now, await client.fetchQuery({ queryKey: unitsKey, queryFn: askUnits }))
+      const outcome = planOfSite(good.current.site, await client.fetchQuery({ queryKey: unitsKey, queryFn: askUnits }))
       return outcome?.ok ? outcome.value.exports[format] : ''
     },
   }
@@ -257,8 +262,8 @@ export function AddressPlan({
   /** Units that are in no plan any more, and what it takes; null: all are in it. */
   beyond: { units: number; takes: number; above: number } | null
 }) {
-  const { now, near, type, board, behind, whole } = usePlan(site, kept, shown)
-  const planned = board !== null && board.fault === ''
+  const { good, near, type, board, behind, whole } = usePlan(site, kept, shown)
+  const drawn = good.board
   return (
     <main className="grid gap-4 px-4 py-3.5 sm:px-5">
       <p>
@@ -268,7 +273,14 @@ export function AddressPlan({
       </p>
       <section className="sheet grid gap-3 p-4" aria-labelledby="plan">
         <h1 id="plan" className="text-[1.4rem]">
-          Address plan <span className="text-[1rem] font-normal text-ink-2">{planned ? counted(board) : ''}</span>
+          Address plan{' '}
+          {board && board.fault !== '' ? (
+            <span role="alert" className="text-[1rem] font-normal text-oxide">
+              {board.fault} What you typed is still here.
+            </span>
+          ) : (
+            <span className="text-[1rem] font-normal text-ink-2">{board ? counted(board) : ''}</span>
+          )}
         </h1>
         {behind && (
           <p role="status" className="text-ochre">
@@ -280,12 +292,7 @@ export function AddressPlan({
             Write down the network below: then every unit gets an address of its own for good.
           </p>
         )}
-        {board && board.fault !== '' && (
-          <Notice severity="error" title={board.fault}>
-            What you typed is still here.
-          </Notice>
-        )}
-        {planned && <Drawn board={board} site={behind ? site : now} />}
+        {drawn && <Drawn board={drawn} site={good.site} />}
         {beyond && (
           <p className="text-ochre">
             {beyond.units} more units, of numbers above {beyond.above}, are not in this plan: it takes {beyond.takes}.
@@ -297,8 +304,8 @@ export function AddressPlan({
           </p>
         )}
       </section>
-      {planned && board.all > 0 && <Table board={board} />}
-      {planned && <Exports board={board} whole={whole} />}
+      {drawn && drawn.all > 0 && <Table board={drawn} />}
+      {drawn && <Exports board={drawn} whole={whole} />}
       <section className="grid max-w-3xl gap-3" aria-labelledby="network">
         <h2 id="network" className="text-[1.15rem]">
           The network
