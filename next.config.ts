@@ -5,6 +5,8 @@ const config: NextConfig = {
   poweredByHeader: false,
   // They bring files of their own along: a worker, and what speaks to the ports of the machine.
   serverExternalPackages: ['piscina', 'serialport'],
+  // Browsers that find no icon on a page yet ask for this one.
+  rewrites: async () => [{ source: '/favicon.ico', destination: '/icon.svg' }],
   headers: async () => [
     {
       source: '/:path*',

@@ -225,7 +225,17 @@ export function ErrorPlot({
       )}
       <Points points={points} scale={scale} chosen={chosen} {...(onChoose ? { onChoose } : {})} />
       {points.length === 0 && (
-        <text x="450" y={box.bottom - 20} textAnchor="middle" fontSize="16" fill="var(--ink-2)">
+        <text
+          x="450"
+          y={box.bottom - 20}
+          textAnchor="middle"
+          fontSize="16"
+          fill="var(--ink-2)"
+          // The line of the next load may pass behind it.
+          stroke="var(--sheet)"
+          strokeWidth="10"
+          paintOrder="stroke"
+        >
           No point yet: squares will show what it says, dots what it says after the fit
         </text>
       )}

@@ -21,27 +21,58 @@ async function quietly<T>(run: () => Promise<T>, otherwise: T): Promise<T> {
   }
 }
 
-/** Each tab keeps its own: two tabs never write over each other's draft. */
-function tab(): string {
+const nameKey = 'fresh-coat:tab'
+function newName(): string {
+  const made = Math.random().toString(36).slice(2)
   try {
-    const known = sessionStorage.getItem('fresh-coat:tab')
-    if (known) return known
-    const made = Math.random().toString(36).slice(2)
-    sessionStorage.setItem('fresh-coat:tab', made)
-    return made
+    sessionStorage.setItem(nameKey, made)
+  } catch {
+    // Forbidden: the name lasts as long as the page.
+  }
+  return made
+}
+function knownName(): string | null {
+  try {
+    return sessionStorage.getItem(nameKey)
   } catch {
     return 'only'
   }
 }
 
 const lockOf = (id: string) => `fresh-coat:tab:${id}`
-let holding = false
-/** Held as long as this page lives: a draft of a tab that lives is that tab's, and nobody takes it over. */
-function live(): void {
-  if (holding || !navigator.locks) return
-  holding = true
-  navigator.locks.request(lockOf(tab()), () => new Promise<void>(() => {})).catch(() => {})
+/** A page that is reloaded lets go of its name within so long. */
+const letGoMs = 500
+
+/**
+ * Holds a name for as long as this page lives: a draft of a tab that lives is that tab's, and nobody takes it over.
+ * @returns false where another page holds it: this tab is a copy of that one
+ */
+const hold = (id: string): Promise<boolean> =>
+  new Promise((answer) => {
+    navigator.locks
+      .request(lockOf(id), { signal: AbortSignal.timeout(letGoMs) }, () => {
+        answer(true)
+        return new Promise<void>(() => {})
+      })
+      // Where locks fail, nobody can say who lives: the name stays as it is.
+      .catch((cause: Error) => answer(cause.name !== 'TimeoutError' && cause.name !== 'AbortError'))
+  })
+
+async function named(): Promise<string> {
+  const known = knownName() ?? newName()
+  if (!navigator.locks || (await hold(known))) return known
+  const fresh = newName()
+  await hold(fresh)
+  return fresh
 }
+
+let name: Promise<string> | null = null
+/** Each tab has a name of its own, a copy of a tab too: two never write over each other's draft. */
+function tab(): Promise<string> {
+  name ??= named()
+  return name
+}
+
 /** Over plain http from another machine a browser tells nobody who lives: every draft counts as left behind there. */
 async function alive(): Promise<(id: string) => boolean> {
   const held = (await navigator.locks?.query().catch(() => null))?.held ?? []
@@ -49,24 +80,24 @@ async function alive(): Promise<(id: string) => boolean> {
   return (id) => names.has(lockOf(id))
 }
 
-const own = (key: string) => `${key}|${tab()}`
+const own = async (key: string) => `${key}|${await tab()}`
 
 export const keepDraft = (key: string, draft: KeptDraft): Promise<void> =>
-  quietly(() => set(own(key), draft, where()), undefined)
-export const dropDraft = (key: string): Promise<void> => quietly(() => del(own(key), where()), undefined)
+  quietly(async () => set(await own(key), draft, where()), undefined)
+export const dropDraft = (key: string): Promise<void> => quietly(async () => del(await own(key), where()), undefined)
 
 /** Drafts of a record that this tab kept, or one that lives no more left behind; those are taken over and removed. */
 export const takeDrafts = (key: string): Promise<KeptDraft[]> =>
   quietly(async () => {
-    live()
+    const mine = await own(key)
     const lives = await alive()
     const found = (await keys<string>(where())).filter((k) => k.startsWith(`${key}|`))
     const drafts: KeptDraft[] = []
     for (const k of found) {
-      if (k !== own(key) && lives(k.slice(key.length + 1))) continue
+      if (k !== mine && lives(k.slice(key.length + 1))) continue
       const draft = await get<KeptDraft>(k, where())
       if (draft) drafts.push(draft)
-      if (k !== own(key)) await del(k, where())
+      if (k !== mine) await del(k, where())
     }
     return drafts
   }, [])

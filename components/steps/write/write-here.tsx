@@ -35,6 +35,8 @@ export interface Writing {
   begin: (verify: VerifyMethod) => void
   family: KnownFamily | null
   bytes: number
+  /** The plan counts on a digest, which this chip has none of by itself. */
+  plannedByDigest: boolean
   /** A write of this image that was not finished. */
   journal: Journal | null
   unable: string | null
@@ -89,6 +91,7 @@ export function useWriteHere({ view, act }: Props): Writing {
     begin: (verify) => void begin(verify),
     family,
     bytes: image?.bytes ?? 0,
+    plannedByDigest: family !== null && !hasDigest(family) && view.records.check.data.verify === 'digest',
     journal: ofThis,
     unable,
     fault,
@@ -130,7 +133,16 @@ export function WriteHereDrawing({
 }
 
 /** The offer on the card. */
-export function WriteHere({ begin, family, bytes, journal, unable, fault, attempt }: Writing & { attempt: number }) {
+export function WriteHere({
+  begin,
+  family,
+  bytes,
+  plannedByDigest,
+  journal,
+  unable,
+  fault,
+  attempt,
+}: Writing & { attempt: number }) {
   const [verify, setVerify] = useState<VerifyMethod | null>(null)
   if (unable) return <p className="text-[0.93rem] text-ink-2">{unable}</p>
   const byReading = family !== null && !hasDigest(family)
@@ -156,6 +168,12 @@ export function WriteHere({ begin, family, bytes, journal, unable, fault, attemp
           ]}
           onChange={(v) => setVerify(v as VerifyMethod)}
         />
+      )}
+      {plannedByDigest && (
+        <p className="text-[0.93rem] text-ink-2">
+          The plan’s time counts on a tool that compares by digest. This chip has no digest of its own: here its bytes
+          are read back.
+        </p>
       )}
       <button
         type="button"
