@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { gunzipSync } from 'node:zlib'
 import { stepIds } from '@fresh-coat/core/unit/way'
-import { isNull } from 'drizzle-orm'
+import { isNull, sql } from 'drizzle-orm'
 import pg from 'pg'
 import { boardDossier, boardPage } from '../boards/lists'
 import { runCommand } from '../commands'
@@ -28,26 +28,29 @@ import { upgradeStored } from './upgrade'
 const folder = join(__dirname, 'samples')
 const samples = readdirSync(folder).filter((f) => f.endsWith('.sql.gz'))
 
+/** Worked out from others, and made anew where it is missing. */
+const derived = ['unit_state', 'unit_pace', 'name_clash', 'ripple']
+/** Rows of every table that holds what people or units said, by its name. */
+async function countsOf(ask: (query: string) => Promise<{ rows: unknown[] }>): Promise<Record<string, number>> {
+  const found = await ask(
+    `select table_name as name from information_schema.tables where table_schema = 'public' order by 1`,
+  )
+  const counts: Record<string, number> = {}
+  for (const { name } of found.rows as { name: string }[]) {
+    if (derived.includes(name)) continue
+    const [row] = (await ask(`select count(*)::int as n from ${name}`)).rows as { n: number }[]
+    if (row && row.n > 0) counts[name] = row.n
+  }
+  return counts
+}
+
 async function restored(name: string): Promise<{ db: Db; end: () => Promise<void>; counts: Record<string, number> }> {
   const { url, drop } = await emptyDatabase()
   const client = new pg.Client({ connectionString: url })
   await client.connect()
   await client.query(gunzipSync(readFileSync(join(folder, name))).toString('utf8'))
   await client.query('set search_path = public')
-  const counts: Record<string, number> = {}
-  for (const table of [
-    'unit',
-    'board',
-    'step_record',
-    'attempt',
-    'file',
-    'event',
-    'board_fact',
-    'calibration',
-    'hub_test',
-    'secret',
-  ])
-    counts[table] = Number((await client.query(`select count(*) from ${table}`)).rows[0].count)
+  const counts = await countsOf((query) => client.query(query))
   await client.end()
   const { db, end } = connect(url)
   return {
@@ -61,7 +64,7 @@ async function restored(name: string): Promise<{ db: Db; end: () => Promise<void
   }
 }
 
-test('there are samples of every schema that was released', () => expect(samples.length).toBeGreaterThanOrEqual(4))
+test('there are samples of every schema that was released', () => expect(samples.length).toBeGreaterThanOrEqual(7))
 
 describe.each(samples)('a database of an earlier version, %s', (name) => {
   let db: Db
@@ -76,19 +79,8 @@ describe.each(samples)('a database of an earlier version, %s', (name) => {
   afterAll(() => end())
 
   test('keeps every row', async () => {
-    const now = {
-      unit: await db.$count(schema.unit),
-      board: await db.$count(schema.board),
-      step_record: await db.$count(schema.stepRecord),
-      attempt: await db.$count(schema.attempt),
-      file: await db.$count(schema.file),
-      event: await db.$count(schema.event),
-      board_fact: await db.$count(schema.boardFact),
-      calibration: await db.$count(schema.calibration),
-      hub_test: await db.$count(schema.hubTest),
-      secret: await db.$count(schema.secret),
-    }
-    expect(now).toEqual(counts)
+    const now = await countsOf(async (query) => db.execute(sql.raw(query)))
+    expect(now).toMatchObject(counts)
   })
   test('shows every step of every unit, and every record can be read', async () => {
     const units = await unitRows(db, {}, 0, 200)
