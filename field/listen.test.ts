@@ -335,9 +335,11 @@ describe('with the database away', () => {
     const dead = first as unknown as {
       notices: pg.Client
       timer: NodeJS.Timeout
+      soon: NodeJS.Timeout
       line: { ended: boolean; client: { stream: { destroy: () => void } } }
     }
     clearInterval(dead.timer)
+    clearInterval(dead.soon)
     await dead.notices.end()
     dead.line.ended = true
     dead.line.client.stream.destroy()
