@@ -1,6 +1,7 @@
 /** @jest-environment jsdom */
-import { type CampaignUnit, campaignKept } from '@fresh-coat/core/fleet/campaign'
+import { campaignKept } from '@fresh-coat/core/fleet/campaign'
 import { boardOf } from '@fresh-coat/core/fleet/campaign-board'
+import { campaignUnit } from '@fresh-coat/core/testing/a-campaign'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { act, cleanup, fireEvent, render, screen, within } from '@testing-library/react'
 import { Updates } from './updates'
@@ -29,10 +30,7 @@ const campaign = campaignKept.parse({
     soakHours: [48],
   },
 })
-const units = (n: number): CampaignUnit[] =>
-  Array.from({ length: n }, (_, i) => ({
-    ...{ id: `u${i + 1}`, number: i + 1, installed: '9.4.0', heard: null, presence: null, bridge: false },
-  }))
+const units = (n: number) => Array.from({ length: n }, (_, i) => campaignUnit(i + 1, { installed: '9.4.0' }))
 const see = (n: number, asked: number | null = null) => {
   const board = boardOf(campaign, units(n), Date.parse(start), null, asked, { inRing: 48, inList: 30, inWords: 30 })
   const names = Object.fromEntries(units(n).map((u) => [u.number, `Lamp ${u.number}`]))

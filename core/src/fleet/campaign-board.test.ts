@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import { campaignUnit as unit } from '../testing/a-campaign'
 import { backWithinMs, type Campaign, type CampaignUnit, campaignKept, campaignNow, mayBegin } from './campaign'
 import { type BoardShown, boardOf } from './campaign-board'
 
@@ -17,15 +18,6 @@ const campaign = (more: object = {}, policy: object = {}): Campaign =>
     },
     ...more,
   })
-const unit = (number: number, more: Partial<CampaignUnit> = {}): CampaignUnit => ({
-  id: `u${number}`,
-  number,
-  installed: '1.4.0',
-  heard: null,
-  presence: null,
-  bridge: false,
-  ...more,
-})
 const units = (n: number) => Array.from({ length: n }, (_, i) => unit(i + 1))
 const shown: BoardShown = { inRing: 3, inList: 4, inWords: 2 }
 const board = (c: Campaign, of: CampaignUnit[], now = from, chosen: number | null = null, most = shown) =>

@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import { campaignUnit as unit } from '../testing/a-campaign'
 import {
   backWithinMs,
   type Campaign,
@@ -24,15 +25,6 @@ const make = (more: object = {}): Campaign =>
     },
     ...more,
   })
-const unit = (number: number, more: Partial<CampaignUnit> = {}): CampaignUnit => ({
-  id: `u${number}`,
-  number,
-  installed: '1.4.0',
-  heard: null,
-  presence: null,
-  bridge: false,
-  ...more,
-})
 const begun = (id: string) => ({ begun: { [id]: { at: start, before: '1.4.0' } } })
 const ringsOf = (c: Campaign, units: CampaignUnit[], now: number) => {
   const { plan } = campaignNow(c, units, now)
