@@ -49,13 +49,16 @@ const letGoMs = 500
  */
 const hold = (id: string): Promise<boolean> =>
   new Promise((answer) => {
+    const wait = new AbortController()
+    const enough = setTimeout(() => wait.abort(), letGoMs)
     navigator.locks
-      .request(lockOf(id), { signal: AbortSignal.timeout(letGoMs) }, () => {
+      .request(lockOf(id), { signal: wait.signal }, () => {
+        clearTimeout(enough)
         answer(true)
         return new Promise<void>(() => {})
       })
       // Where locks fail, nobody can say who lives: the name stays as it is.
-      .catch((cause: Error) => answer(cause.name !== 'TimeoutError' && cause.name !== 'AbortError'))
+      .catch(() => answer(!wait.signal.aborted))
   })
 
 async function named(): Promise<string> {

@@ -160,7 +160,7 @@ export function WriteHere({
       )}
       {byReading && (
         <Choice
-          label="Checked by"
+          label={plannedByDigest ? 'Checked by; the plan’s time is of a digest' : 'Checked by'}
           value={chosen}
           options={[
             { value: 'readback', label: `Reading back, ${readBackWords(family, bytes)}` },
@@ -168,12 +168,6 @@ export function WriteHere({
           ]}
           onChange={(v) => setVerify(v as VerifyMethod)}
         />
-      )}
-      {plannedByDigest && (
-        <p className="text-[0.93rem] text-ink-2">
-          The plan’s time counts on a tool that compares by digest. This chip has no digest of its own: here its bytes
-          are read back.
-        </p>
       )}
       <button
         type="button"
