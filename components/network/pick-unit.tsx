@@ -2,7 +2,47 @@ import { useState } from 'react'
 import { NumberField } from '@/components/forms/fields'
 import { buttonClass } from '@/components/paint/paint'
 
-/** One of many, by the number on its case; a number that none of them has is said. */
+/** A unit asked for by the number on its case. */
+export function AskUnit({
+  label,
+  ask,
+  missing = () => false,
+  children,
+}: {
+  label: string
+  ask: (number: number) => void
+  /** There is none of this number, as far as the page knows. */
+  missing?: (number: number) => boolean
+  children: string
+}) {
+  const [number, setNumber] = useState<number | null>(null)
+  const none = number !== null && missing(number)
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      <NumberField
+        label={label}
+        whole
+        min={1}
+        value={number}
+        onChange={setNumber}
+        hint={none ? 'No unit of this update has it.' : ''}
+      />
+      <button
+        type="button"
+        className={buttonClass()}
+        disabled={number === null || none}
+        onClick={() => {
+          if (number !== null) ask(number)
+          setNumber(null)
+        }}
+      >
+        {children}
+      </button>
+    </div>
+  )
+}
+
+/** The same of units that are all here. */
 export function PickUnit<U extends { number: number }>({
   label,
   units,
@@ -14,50 +54,17 @@ export function PickUnit<U extends { number: number }>({
   pick: (unit: U) => void
   children: string
 }) {
-  const [number, setNumber] = useState<number | null>(null)
-  const found = units.find((u) => u.number === number)
+  const of = (number: number) => units.find((u) => u.number === number)
   return (
-    <div className="flex flex-wrap items-end gap-3">
-      <NumberField
-        label={label}
-        whole
-        min={1}
-        value={number}
-        onChange={setNumber}
-        hint={number === null || found ? '' : 'No unit of this update has it.'}
-      />
-      <button
-        type="button"
-        className={buttonClass()}
-        disabled={!found}
-        onClick={() => {
-          if (found) pick(found)
-          setNumber(null)
-        }}
-      >
-        {children}
-      </button>
-    </div>
-  )
-}
-
-/** The same where the units are not here: whatever number is typed is asked for. */
-export function AskUnit({ label, ask, children }: { label: string; ask: (number: number) => void; children: string }) {
-  const [number, setNumber] = useState<number | null>(null)
-  return (
-    <div className="flex flex-wrap items-end gap-3">
-      <NumberField label={label} whole min={1} value={number} onChange={setNumber} />
-      <button
-        type="button"
-        className={buttonClass()}
-        disabled={number === null}
-        onClick={() => {
-          if (number !== null) ask(number)
-          setNumber(null)
-        }}
-      >
-        {children}
-      </button>
-    </div>
+    <AskUnit
+      label={label}
+      missing={(number) => !of(number)}
+      ask={(number) => {
+        const unit = of(number)
+        if (unit) pick(unit)
+      }}
+    >
+      {children}
+    </AskUnit>
   )
 }

@@ -59,18 +59,16 @@ function Fares({ survival }: { survival: Survival }) {
 type Names = Readonly<Record<number, string>>
 const named = (names: Names, number: number): string => `${twoDigits(number)} ${names[number] ?? ''}`.trimEnd()
 
-/** Units to choose from: those whose turn is not over first, and any other by its number. */
-function UnitsOfUpdate({
-  board: { list, all },
-  names,
-  chosen,
-  choose,
-}: {
+interface ToChoose {
   board: CampaignBoard
   names: Names
+  /** Number of the unit that is looked at. */
   chosen: number | null
   choose: (number: number) => void
-}) {
+}
+
+/** Units to choose from: those whose turn is not over first, and any other by its number. */
+function UnitsOfUpdate({ board: { list, all }, names, chosen, choose }: ToChoose) {
   return (
     <div className="flex flex-wrap items-end gap-2">
       <ul className="flex flex-wrap gap-2" aria-label="Units of the update">
@@ -150,20 +148,14 @@ function useChosen(board: CampaignBoard | null, asked: number | null) {
 }
 
 function Drawn({
-  board,
   policy,
-  names,
   now,
-  chosen,
-  choose,
-}: {
-  board: CampaignBoard
+  ...units
+}: ToChoose & {
   policy: CampaignPolicy
-  names: Names
   now: number
-  chosen: number | null
-  choose: (number: number) => void
 }) {
+  const { board, chosen, choose } = units
   return (
     <>
       <Scrolls label="Rings over time">
@@ -175,7 +167,7 @@ function Drawn({
           onChoose={choose}
         />
       </Scrolls>
-      <UnitsOfUpdate board={board} names={names} chosen={chosen} choose={choose} />
+      <UnitsOfUpdate {...units} />
     </>
   )
 }

@@ -35,7 +35,7 @@ export interface Writing {
   begin: (verify: VerifyMethod) => void
   family: KnownFamily | null
   bytes: number
-  /** The plan counts on a digest, which this chip has none of by itself. */
+  /** The plan counts on a digest, which this chip has none of by itself: what checking takes here is not in its time. */
   plannedByDigest: boolean
   /** A write of this image that was not finished. */
   journal: Journal | null
@@ -160,7 +160,7 @@ export function WriteHere({
       )}
       {byReading && (
         <Choice
-          label={plannedByDigest ? 'Checked by; the plan’s time is of a digest' : 'Checked by'}
+          label={plannedByDigest ? 'Checked by; its time is not in the plan' : 'Checked by'}
           value={chosen}
           options={[
             { value: 'readback', label: `Reading back, ${readBackWords(family, bytes)}` },
