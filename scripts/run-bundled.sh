@@ -2,6 +2,7 @@
 # run-bundled.sh NAME SOURCE [argument…]: runs the bundle of a program, or its source when the bundle is missing or older.
 set -eu
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+. "$root/scripts/path.sh"
 bundle=$root/.build/$1.mjs
 source=$2
 shift 2

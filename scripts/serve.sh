@@ -4,6 +4,7 @@
 set -euo pipefail
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 cd "$root"
+. scripts/path.sh
 export NEXT_TELEMETRY_DISABLED=1 NODE_ENV=production
 export FRESH_COAT_DATA=${FRESH_COAT_DATA:-$root/.data}
 say() { echo "$@" >&2; }

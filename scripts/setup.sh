@@ -4,6 +4,7 @@ set -euo pipefail
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 cd "$root"
 export NEXT_TELEMETRY_DISABLED=1
+. scripts/path.sh
 say() { echo "$@" >&2; }
 
 case "$1" in
@@ -16,6 +17,8 @@ case "$1" in
       say "Installing packages (npm install)…"
       # Not npm ci: where the registry lacks builds for other systems, it refuses a lock file that names them.
       npm install --no-audit --no-fund --loglevel=error >&2
+      # The Node.js among them is for most Linux machines, not for all.
+      [ ! -e node_modules/.bin/node ] || node_modules/.bin/node -v >/dev/null 2>&1 || rm node_modules/.bin/node
       touch node_modules/.fresh-coat
     fi
     ;;
