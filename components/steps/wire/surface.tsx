@@ -5,10 +5,11 @@ import { entryMethods, factsOf, isKnownFamily } from '@fresh-coat/core/families/
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
 import { padsOf } from '@fresh-coat/core/steps/pads/facts'
 import { entryLogOf, jigOf, wiringOf } from '@fresh-coat/core/steps/wire/facts'
-import { entryInstructions, leadsInOrder } from '@fresh-coat/core/steps/wire/instructions'
+import { entryInstructions } from '@fresh-coat/core/steps/wire/instructions'
+import { isMoved, leadsInOrder, leadsOn, nextLead, withLead } from '@fresh-coat/core/steps/wire/leads'
 import { ownLeads } from '@fresh-coat/core/steps/wire/own-leads'
 import { holds } from '@fresh-coat/core/steps/wire/record'
-import { leadColours, type PadRole } from '@fresh-coat/core/wiring/wiring'
+import { type Connection, leadColours, type PadRole } from '@fresh-coat/core/wiring/wiring'
 import { useState } from 'react'
 import { WiringDrawing } from '@/components/drawings/wiring-drawing'
 import { Choice, NumberField } from '@/components/forms/fields'
@@ -76,9 +77,6 @@ function entryAsk({ view, record: { data, patch } }: Props): Ask {
   }
 }
 
-const toggled = (joined: readonly PadRole[], pad: PadRole): PadRole[] =>
-  joined.includes(pad) ? joined.filter((x) => x !== pad) : [...joined, pad]
-
 /** "pad TX", or "TX, contact 14" of a module. */
 function padWord(view: Props['view'], role: PadRole): string {
   const { pads, contacts = [] } = padsOf(view)
@@ -86,29 +84,29 @@ function padWord(view: Props['view'], role: PadRole): string {
   return contact ? `${role}, contact ${contact}` : `pad ${role}`
 }
 
-/** The lead that comes next; null when all are on. */
-const nextLead = ({ view, record }: Pick<Props, 'view' | 'record'>) =>
-  leadsInOrder(view).find((c) => !record.data.joined.includes(c.pad)) ?? null
+const howOf = (view: Props['view'], next: Connection, on: number): string =>
+  isMoved(view, next)
+    ? 'It was on elsewhere before the adapter or the row changed: look where it goes now.'
+    : on === 0
+      ? 'The adapter is not in the computer yet: its TX would feed the part.'
+      : 'It holds when you pull at it a little.'
 
 function leadAsk(props: Props): Ask {
   const { view, record } = props
-  const next = nextLead(props)
+  const next = nextLead(view)
   const all = leadsInOrder(view)
-  const on = all.filter((c) => record.data.joined.includes(c.pad)).length
-  const first = on === 0
+  const on = leadsOn(view).length
   return {
     id: `lead ${next?.pad ?? ''}`,
     name: 'Leads',
     lead: next ? `Lead ${on + 1} of ${all.length}` : '',
     ask: next ? `Adapter ${next.pin} to ${padWord(view, next.pad)}, ${leadColours[next.pad] ?? 'any colour'}` : '',
-    how: next
-      ? `Pin ${next.adapter + 1} of the adapter. ${first ? 'The adapter is not in the computer yet: its TX would feed the part.' : 'It holds when you pull at it a little.'}`
-      : '',
+    how: next ? `Pin ${next.adapter + 1} of the adapter. ${howOf(view, next, on)}` : '',
     said: next ? null : all.length > 0 ? `all ${all.length} on` : null,
     optional: next === null,
     ...(next
       ? {
-          answers: [{ label: 'It is on', pick: () => record.patch({ joined: toggled(record.data.joined, next.pad) }) }],
+          answers: [{ label: 'It is on', pick: () => record.patch(withLead(view, next.pad, true)) }],
         }
       : {}),
   }
@@ -196,15 +194,16 @@ function Drawing({ view, record }: Props) {
       adapterName={view.adapter.name}
       boardName={`Unit ${twoDigits(view.number)}`}
       family={familyOf(view)?.family ?? ''}
-      joined={record.data.joined}
-      next={nextLead({ view, record })?.pad ?? null}
-      onToggle={(pad) => record.patch({ joined: toggled(record.data.joined, pad) })}
+      joined={leadsOn(view)}
+      next={nextLead(view)?.pad ?? null}
+      onToggle={(pad) => record.patch(withLead(view, pad, !leadsOn(view).includes(pad)))}
     />
   )
 }
 
 /** The leads once more as a list. */
 function Twin({ view, record }: Pick<Props, 'view' | 'record'>) {
+  const on = leadsOn(view)
   return (
     <ol className="grid gap-1.5" aria-label="Leads, in the order to connect">
       {ownLeads(view).map((l) => (
@@ -222,7 +221,7 @@ function Twin({ view, record }: Pick<Props, 'view' | 'record'>) {
           <span>
             Adapter <strong className="pin">{c.pin}</strong> (pin {c.adapter + 1}) to{' '}
             <strong className="pin">{padWord(view, c.pad)}</strong>, {leadColours[c.pad] ?? 'any colour'}
-            {record.data.joined.includes(c.pad) ? ': on' : ''}
+            {on.includes(c.pad) ? ': on' : ''}
           </span>
         </li>
       ))}
@@ -262,7 +261,7 @@ export function WireSurface(props: Props) {
   const entry = entryInstructions(view, 'read')
   const [asked, setAsked] = useState<string | null>(null)
   const refit = refitAt(view, 'wire', record)
-  const wired = plan !== null && !wrong && nextLead(props) === null
+  const wired = plan !== null && !wrong && nextLead(view) === null
   const asks = [
     adapterAsk(props),
     entryAsk(props),

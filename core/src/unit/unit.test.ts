@@ -392,8 +392,8 @@ describe('what the bench view ticks off', () => {
       wire: { joined: ['GND'] },
     })
   test('every kind of instruction that has a tick on its page, and back again', () => {
-    expect(tickOff(view(), 'wire', 'lead-TX', true)).toEqual({ joined: ['GND', 'TX'] })
-    expect(tickOff(view(), 'wire', 'lead-GND', false)).toEqual({ joined: [] })
+    expect(tickOff(view(), 'wire', 'lead-TX', true)).toEqual({ joined: ['GND', 'TX'], leadsAt: {} })
+    expect(tickOff(view(), 'wire', 'lead-GND', false)).toEqual({ joined: [], leadsAt: {} })
     expect(tickOff(view(), 'open', 'out-f1', true)).toEqual({ taken: ['f1'] })
     expect(tickOff(view(), 'close', 'part-lens', true)).toEqual({ partsBack: ['lens'] })
     expect(tickOff(view(), 'close', 'back-f1', true)).toEqual({ restored: { f1: 4, other: 1 } })

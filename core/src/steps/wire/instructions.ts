@@ -7,7 +7,7 @@ import type { UnitView } from '../../unit/view'
 import { leadColours, type PadRole } from '../../wiring/wiring'
 import { familyOf } from '../identify/facts'
 import { padsOf } from '../pads/facts'
-import { wiringOf } from './facts'
+import { isMoved, leadsInOrder, leadsOn, withLead } from './leads'
 import { ownLeads } from './own-leads'
 
 /** The way into download mode for this unit; empty until family and way are known. */
@@ -27,14 +27,8 @@ export function entryInstructions(view: UnitView, purpose: 'read' | 'write'): In
   })
 }
 
-/** Leads in the order to connect: ground first, supply last; the adapter is not in the computer yet. */
-export function leadsInOrder(view: UnitView) {
-  const rank = (pad: PadRole) => (pad === 'GND' ? 0 : pad === '3V3' || pad === '5V' ? 2 : 1)
-  return [...(wiringOf(view)?.connections ?? [])].sort((a, b) => rank(a.pad) - rank(b.pad))
-}
-
 export function leads(view: UnitView): Instruction[] {
-  const joined = view.records.wire.data.joined
+  const on = leadsOn(view)
   const list = leadsInOrder(view)
   if (list.length === 0) return []
   return [
@@ -43,12 +37,16 @@ export function leads(view: UnitView): Instruction[] {
       caution: true,
     }),
     ...list
-      .filter((c) => !joined.includes(c.pad))
+      .filter((c) => !on.includes(c.pad))
       .map((c) =>
         instruction(
           `lead-${c.pad}`,
           `Adapter ${c.pin} (pin ${c.adapter + 1}) to pad ${c.pad}, ${leadColours[c.pad] ?? 'any colour'}.`,
-          { look: 'It holds when you pull at it a little.' },
+          {
+            look: isMoved(view, c)
+              ? 'It was on elsewhere before the adapter or the row changed.'
+              : 'It holds when you pull at it a little.',
+          },
         ),
       ),
   ]
@@ -72,5 +70,5 @@ export const tick: StepRules<'wire'>['tick'] = (view, id, done, reading) =>
   (ownLeads(view).some((l) => l.id === id)
     ? { ties: listed(view.records.wire.data.ties, id, done) }
     : id.startsWith('lead-')
-      ? { joined: listed(view.records.wire.data.joined, id.slice('lead-'.length) as PadRole, done) }
+      ? withLead(view, id.slice('lead-'.length) as PadRole, done)
       : null)

@@ -35,6 +35,8 @@ const wireRecord = z.object({
   adapterPitchMm: z.number().positive().max(50).default(2.54),
   /** Pads whose lead is on. */
   joined: z.array(z.enum(padRoles)).max(12).default([]),
+  /** From which pin to which pad each of them went when it was put on (leads.ts); older records do not say. */
+  leadsAt: z.partialRecord(z.enum(padRoles), z.string().max(200)).default({}),
   /** Leads of their own that are made: ties of a bare module, a regulator's three. */
   ties: z.array(z.string().max(20)).max(8).default([]),
   /** What holds the leads on the pads. */

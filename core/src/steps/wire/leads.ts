@@ -1,0 +1,47 @@
+import type { StepData } from '../../unit/records'
+import type { UnitView } from '../../unit/view'
+import type { Connection, PadRole } from '../../wiring/wiring'
+import { padsOf } from '../pads/facts'
+import { wiringOf } from './facts'
+
+/** Leads between adapter and pads: which come when, and which are on as they are planned now. */
+
+/** Leads in the order to connect: ground first, supply last; the adapter is not in the computer yet. */
+export function leadsInOrder(view: UnitView): Connection[] {
+  const rank = (pad: PadRole) => (pad === 'GND' ? 0 : pad === '3V3' || pad === '5V' ? 2 : 1)
+  return [...(wiringOf(view)?.connections ?? [])].sort((a, b) => rank(a.pad) - rank(b.pad))
+}
+
+/** From where to where a lead goes, as one text to compare: pin of the adapter, place of the pad in the row. */
+const wayOf = (view: UnitView, { adapter, pad }: Connection): string =>
+  [view.adapter?.id, adapter + 1, view.module?.id ?? 'row', padsOf(view).pads.indexOf(pad) + 1].join(' ')
+
+/** It was said to be on, from another pin or to another pad than it is planned now: where it goes has to be looked at. */
+export function isMoved(view: UnitView, lead: Connection): boolean {
+  const { joined, leadsAt } = view.records.wire.data
+  const at = leadsAt[lead.pad]
+  return joined.includes(lead.pad) && at !== undefined && at !== wayOf(view, lead)
+}
+
+/** Pads whose lead is on as it is planned now: another adapter, or another row, and it is not. */
+export const leadsOn = (view: UnitView): PadRole[] =>
+  leadsInOrder(view)
+    .filter((c) => view.records.wire.data.joined.includes(c.pad) && !isMoved(view, c))
+    .map((c) => c.pad)
+
+/** The lead that comes next; null when all are on. */
+export function nextLead(view: UnitView): Connection | null {
+  const on = leadsOn(view)
+  return leadsInOrder(view).find((c) => !on.includes(c.pad)) ?? null
+}
+
+/** What the record says when somebody put a lead on, or took it off. */
+export function withLead(view: UnitView, pad: PadRole, on: boolean): Partial<StepData['wire']> {
+  const { joined, leadsAt } = view.records.wire.data
+  const lead = leadsInOrder(view).find((c) => c.pad === pad)
+  const { [pad]: _, ...others } = leadsAt
+  return {
+    joined: on ? [...joined.filter((x) => x !== pad), pad] : joined.filter((x) => x !== pad),
+    leadsAt: on && lead ? { ...others, [pad]: wayOf(view, lead) } : others,
+  }
+}
