@@ -1,9 +1,8 @@
-import { howTo } from '@fresh-coat/core/pads/how'
+import { howTo, measureName } from '@fresh-coat/core/pads/how'
 import { measureOf } from '@fresh-coat/core/pads/readings'
 import type { PadSolution } from '@fresh-coat/core/pads/solve'
 import { FindingRow, Tag } from '@/components/paint/paint'
 
-const measureName = (m: keyof typeof howTo) => howTo[m].title.toLowerCase()
 const roleWord = (r: string) => (r === 'UNKNOWN' ? 'no role' : r)
 
 /** What to measure next and how, what disagrees, and whether power is allowed yet. */
@@ -49,7 +48,7 @@ export function PadAdvice({
       {first && how && (
         <div className="rounded-[10px] border border-ink p-3">
           <p className="font-title text-[1.12rem] font-semibold">
-            Next: pad {first.pad + 1}, {how.title.toLowerCase()}
+            Next: pad {first.pad + 1}, {measureName(first.measure)}
           </p>
           <dl className="mt-1.5 grid grid-cols-[4.6rem_1fr] gap-x-3 gap-y-0.5">
             <dt className="text-ink-2">Setting</dt>

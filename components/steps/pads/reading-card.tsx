@@ -1,4 +1,5 @@
-import { howTo, readingOf } from '@fresh-coat/core/pads/how'
+import { within } from '@fresh-coat/core/edge/within'
+import { howTo, measureName, readingOf } from '@fresh-coat/core/pads/how'
 import { type Measure, type PadReading, type ReadingName, readOhms, readVolts } from '@fresh-coat/core/pads/readings'
 import type { PadSolution } from '@fresh-coat/core/pads/solve'
 import { padStateOfReadings } from '@fresh-coat/core/steps/pads/facts'
@@ -135,7 +136,7 @@ export function ReadingCard(props: Props) {
           ? `${first ? 'Next, tells most' : 'Tells'}: ${best.bits < 0.005 ? 'enough is known' : `${best.bits.toFixed(2)} bit`} in ${best.minutes} min`
           : 'As you chose'
       }
-      ask={`${upper(called)}: ${howTo[target.measure].title.toLowerCase()}`}
+      ask={`${upper(called)}: ${measureName(target.measure)}`}
       how={<How measure={target.measure} called={called} />}
       {...(typed ? {} : { answers: answersFor(props) })}
     >
@@ -158,7 +159,7 @@ export function ReadingCard(props: Props) {
               className="underline underline-offset-4"
               onClick={() => choose({ pad: target.pad, measure: m })}
             >
-              {readingWords[readingOf(m)].head.toLowerCase()}
+              {within(readingWords[readingOf(m)].head)}
             </button>
           ))}
         </p>

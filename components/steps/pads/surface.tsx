@@ -2,7 +2,7 @@
 import { type Finding, finding } from '@fresh-coat/core/edge/finding'
 import { factsOf, isKnownFamily } from '@fresh-coat/core/families/families'
 import { placesSeenFrom } from '@fresh-coat/core/pads/face'
-import { howTo } from '@fresh-coat/core/pads/how'
+import { measureName, readNext } from '@fresh-coat/core/pads/how'
 import type { PadReading } from '@fresh-coat/core/pads/readings'
 import type { PadSolution } from '@fresh-coat/core/pads/solve'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
@@ -24,7 +24,6 @@ import { PadsSay, RowByHand, withPads } from './say'
 
 type Props = SurfaceProps<'pads'>
 
-const measureName = (m: keyof typeof howTo) => howTo[m].title.toLowerCase()
 const upper = (s: string) => `${s.charAt(0).toUpperCase()}${s.slice(1)}`
 const roleWord = (r: string) => (r === 'UNKNOWN' ? 'no role' : r)
 
@@ -193,7 +192,8 @@ export function PadsSurface(props: Props) {
   const solution = taken ? state.solution : null
   const powered = state.solution?.poweredAllowed ?? data.railKnown
   const advised = state.solution?.next.find((x) => !passed.includes(`${x.pad} ${x.measure}`)) ?? null
-  const now = target ?? advised
+  const asked = target ?? advised
+  const now = asked && { ...asked, measure: readNext(asked.measure, readings[asked.pad] ?? {}) }
   const here = assessment.steps.find((s) => s.id === 'pads')
   const called = (pad: number) => padCalled(data.contacts, pad)
   const settled = solution !== null && rowSettled(solution, neededRoles(view))
@@ -211,7 +211,7 @@ export function PadsSurface(props: Props) {
   const card =
     n === 0 ? (
       <HowManyCard {...props} />
-    ) : !target && settled && differs && !view.module ? (
+    ) : !target && solution && differs && !view.module && (settled || advised === null) ? (
       <TakeRow record={record} solution={solution} settled={settled} />
     ) : !target && here?.ready ? (
       <Standing conditions={here.conditions} />
@@ -225,7 +225,7 @@ export function PadsSurface(props: Props) {
         put={put}
         choose={setTarget}
         pass={() => {
-          setPassed([...passed, `${now.pad} ${now.measure}`])
+          setPassed([...passed, `${now.pad} ${now.measure}`, ...(asked ? [`${asked.pad} ${asked.measure}`] : [])])
           setTarget(null)
         }}
       />

@@ -1,5 +1,5 @@
 import type { KnownFamily } from '@fresh-coat/core/families/families'
-import { type PinTemplate, StoredTemplate, type TemplatePin } from '@fresh-coat/core/pins/template'
+import { changedPin, type PinTemplate, StoredTemplate, type TemplatePin } from '@fresh-coat/core/pins/template'
 import type { SurfaceProps } from '@/components/steps/context'
 
 type Props = Pick<SurfaceProps<'pins'>, 'view' | 'record'>
@@ -13,7 +13,7 @@ export function editing({ view, record: { data, patch } }: Props, family: KnownF
   const change = (pin: string, to: Partial<TemplatePin>) =>
     put(
       pins.some((p) => p.pin === pin)
-        ? pins.map((p) => (p.pin === pin ? { ...p, ...to } : p))
+        ? pins.map((p) => (p.pin === pin ? changedPin(p, to) : p))
         : [...pins, { pin, fn: 'relay', ...to }],
     )
   return {
@@ -24,7 +24,7 @@ export function editing({ view, record: { data, patch } }: Props, family: KnownF
     replace: (template: PinTemplate) => patch({ template }),
     /** Several pins at once. */
     changeAll: (all: readonly [pin: string, to: Partial<TemplatePin>][]) =>
-      put(pins.map((p) => ({ ...p, ...(all.find(([pin]) => pin === p.pin)?.[1] ?? {}) }))),
+      put(pins.map((p) => changedPin(p, all.find(([pin]) => pin === p.pin)?.[1] ?? {}))),
     /** Adds pins beside those that are there. */
     take: (more: TemplatePin[]) => put([...pins, ...more.filter((m) => !pins.some((p) => p.pin === m.pin))]),
     remove: (pin: string) => put(pins.filter((p) => p.pin !== pin)),

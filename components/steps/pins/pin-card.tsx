@@ -119,7 +119,9 @@ export function PinCard({
   sitting,
   edit,
   findings,
+  otherwise,
   done,
+  stay,
 }: {
   id: string
   /** Null while nobody has said what it does. */
@@ -129,7 +131,11 @@ export function PinCard({
   sitting: number
   edit: Editing
   findings: readonly PlacedFinding<string>[]
+  /** In this sitting it was seen doing something else. */
+  otherwise: boolean
   done: () => void
+  /** It is asked about further: what it does instead. */
+  stay: () => void
 }) {
   if (!pin)
     return (
@@ -146,6 +152,29 @@ export function PinCard({
       </Card>
     )
   const seen = (pin.evidence ?? []).length
+  if (otherwise)
+    return (
+      <Card
+        lead={`It is not ${fnWords[pin.fn]} · ${about}`}
+        ask={`What does ${id} do instead?`}
+        answers={usualFns
+          .filter((fn) => fn !== pin.fn)
+          .map((fn) => ({ label: fnWords[fn], pick: () => edit.change(id, { fn }) }))}
+      >
+        <p>
+          <Word name="Something else" open={<FunctionList value={pin.fn} onChange={(fn) => edit.change(id, { fn })} />}>
+            something else
+          </Word>
+        </p>
+        <button
+          type="button"
+          className={`${buttonClass('quiet')} justify-self-start`}
+          onClick={() => edit.see(pin, true)}
+        >
+          It did its work after all
+        </button>
+      </Card>
+    )
   return (
     <Card
       lead={`Sitting ${sitting} · ${about}`}
@@ -161,7 +190,14 @@ export function PinCard({
                   done()
                 },
               },
-              { label: 'It did something else', pick: () => edit.see(pin, false), grave: true },
+              {
+                label: 'It did something else',
+                pick: () => {
+                  edit.see(pin, false)
+                  stay()
+                },
+                grave: true,
+              },
             ],
           })}
     >

@@ -8,6 +8,7 @@ import { backupOf } from '@fresh-coat/core/steps/backup/facts'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
 import { useState } from 'react'
 import { type DrawnPin, ModuleDrawing } from '@/components/drawings/module-drawing'
+import { CopyText } from '@/components/forms/copy-text'
 import { AreaField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
 import { Word } from '@/components/frame/drawer'
@@ -86,7 +87,9 @@ function AsText({ edit, template }: { edit: Editing; template: unknown }) {
   return (
     <>
       {template !== null && (
-        <AreaField label="This template" rows={8} value={JSON.stringify(template, null, 1)} onChange={() => {}} />
+        <section className="grid gap-2" aria-label="This template">
+          <CopyText text={JSON.stringify(template, null, 1)} />
+        </section>
       )}
       <AreaField label="Bring in a pin template" rows={5} value={text} onChange={setText} />
       {fault && <Notice severity="error" title={fault} />}
@@ -149,9 +152,12 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
   const drawn = drawnPins(view, family, edit.pins, wrong)
   const here = assessment.steps.find((s) => s.id === 'pins')
   const sitting = `s${data.sitting}`
-  const seenNow = (p: TemplatePin) =>
-    (p.evidence ?? []).some((e) => e.unit === String(view.number) && e.sitting === sitting)
-  const unseen = edit.pins.find((p) => !isIdle(p.fn) && confidenceOf(p.evidence) !== 'confirmed' && !seenNow(p))
+  const looksNow = (p: TemplatePin | undefined) =>
+    (p?.evidence ?? []).filter((e) => e.unit === String(view.number) && e.sitting === sitting)
+  const seenOtherwise = (p: TemplatePin | undefined) => looksNow(p).some((e) => !e.agrees)
+  const unseen = edit.pins.find(
+    (p) => !isIdle(p.fn) && confidenceOf(p.evidence) !== 'confirmed' && looksNow(p).length === 0,
+  )
   const now = chosen ?? (here?.ready ? null : (unseen?.pin ?? null))
   const card =
     probe.card ??
@@ -164,7 +170,9 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
         sitting={data.sitting}
         edit={edit}
         findings={findings.filter((f) => f.at === now)}
+        otherwise={seenOtherwise(edit.pins.find((p) => p.pin === now))}
         done={() => setChosen(null)}
+        stay={() => setChosen(now)}
       />
     ) : (
       <Questions

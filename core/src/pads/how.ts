@@ -1,4 +1,5 @@
-import type { Measure, ReadingName } from './readings'
+import { within } from '../edge/within'
+import type { Measure, PadReading, ReadingName } from './readings'
 
 /** How each reading is taken with a multimeter in one hand: setting, probes, what to write down. */
 
@@ -11,6 +12,13 @@ export interface HowTo {
   enter: string
   powered: boolean
 }
+
+/** What a measure is called within a sentence. */
+export const measureName = (measure: Measure): string => within(howTo[measure].title)
+
+/** What is read next for a measure at a pad: a sag is known from two readings, and the idle one comes first. */
+export const readNext = (measure: Measure, reading: PadReading): Measure =>
+  measure === 'sag_10k' && reading.volts === undefined ? 'volts' : measure
 
 export const howTo: Record<Measure, HowTo> = {
   cont_gnd: {

@@ -129,6 +129,18 @@ const activeLowByDefault: ReadonlySet<PinFunction> = new Set(['button', 'switch'
 export const activeLevel = (pin: Pick<TemplatePin, 'fn' | 'active'>): 'high' | 'low' =>
   pin.active ?? (activeLowByDefault.has(pin.fn) ? 'low' : 'high')
 
+/**
+ * A pin with something said of it changed. What was seen holds for what the pin was said to be: of another function, channel or
+ * level nobody has seen anything yet.
+ */
+export function changedPin(pin: TemplatePin, to: Partial<TemplatePin>): TemplatePin {
+  const next = { ...pin, ...to }
+  const same = next.fn === pin.fn && next.ch === pin.ch && activeLevel(next) === activeLevel(pin)
+  if (same || to.evidence !== undefined) return next
+  const { evidence: _, confidence: __, ...unseen } = next
+  return unseen
+}
+
 const idleFunctions: ReadonlySet<PinFunction> = new Set(['console', 'spare', 'unused', 'forbidden'])
 /** Console, spare, unused, forbidden: nothing there for the checks. */
 export const isIdle = (fn: PinFunction): boolean => idleFunctions.has(fn)

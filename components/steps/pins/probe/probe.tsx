@@ -11,7 +11,7 @@ import {
 import { type ReactNode, useMemo } from 'react'
 import { TextField } from '@/components/forms/fields'
 import { Card } from '@/components/frame/card'
-import { useKept } from '@/components/frame/frame-context'
+import { useKept, useTypedText } from '@/components/frame/frame-context'
 import { buttonClass } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import type { Editing } from '../editing'
@@ -135,10 +135,15 @@ export function useProbe(
   }
 }
 
+const pinText = {
+  write: (pins: readonly string[]) => pins.join(' '),
+  read: (text: string): string[] => (text.toUpperCase().match(/[A-Z]+[0-9]+/g) ?? []).slice(0, 60),
+}
+
 /** Pins that change by themselves, with nothing pressed: outputs of something, never driven. */
 export function MovingPins({ record: { data, patch } }: Pick<Props, 'record'>) {
   const session = data.session ?? newSession()
-  const [text, setText] = useKept('moving pins', session.moving.join(' '))
+  const [text, setText] = useTypedText<readonly string[]>('moving pins', session.moving, pinText)
   return (
     <TextField
       label="Pins that change by themselves"
@@ -149,8 +154,7 @@ export function MovingPins({ record: { data, patch } }: Pick<Props, 'record'>) {
       hint="Watched as inputs first, with nothing pressed. A meter’s or sensor’s output is never driven."
       onChange={(typed) => {
         setText(typed)
-        const moving = typed.toUpperCase().match(/[A-Z]+[0-9]+/g) ?? []
-        patch({ session: { ...session, moving: moving.slice(0, 60) } })
+        patch({ session: { ...session, moving: pinText.read(typed) } })
       }}
     />
   )

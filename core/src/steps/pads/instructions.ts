@@ -1,5 +1,5 @@
 import { type Instruction, instruction } from '../../boot/entry'
-import { howTo } from '../../pads/how'
+import { howTo, measureName, readNext } from '../../pads/how'
 import type { NextReading } from '../../pads/solve'
 import type { UnitView } from '../../unit/view'
 import { padStateOf } from './facts'
@@ -16,7 +16,7 @@ export const padName = (view: UnitView, index: number): string => {
 /** Where to put which probe for a reading. */
 export function readingInstruction(view: UnitView, next: NextReading): Instruction {
   const how = howTo[next.measure]
-  return instruction(`pad-${next.pad}-${next.measure}`, `${padName(view, next.pad)}: ${how.title.toLowerCase()}.`, {
+  return instruction(`pad-${next.pad}-${next.measure}`, `${padName(view, next.pad)}: ${measureName(next.measure)}.`, {
     look:
       how.black === '–'
         ? `${how.setting}. Enter ${how.enter}.`
@@ -29,4 +29,7 @@ export function readingInstruction(view: UnitView, next: NextReading): Instructi
 }
 
 export const instructions = (view: UnitView): Instruction[] =>
-  (padStateOf(view).solution?.next ?? []).map((next) => readingInstruction(view, next))
+  (padStateOf(view).solution?.next ?? [])
+    .map((next) => ({ ...next, measure: readNext(next.measure, view.records.pads.data.readings[next.pad] ?? {}) }))
+    .filter((next, i, all) => all.findIndex((n) => n.pad === next.pad && n.measure === next.measure) === i)
+    .map((next) => readingInstruction(view, next))
