@@ -1,5 +1,6 @@
 import { refitOf } from '@fresh-coat/core/refit/of-unit'
 import type { RefitCheck } from '@fresh-coat/core/refit/refit'
+import { answerTo } from '@fresh-coat/core/steps/check/answered'
 import { preflightOf } from '@fresh-coat/core/steps/check/facts'
 import { moduleGoesIn } from '@fresh-coat/core/steps/close/conditions'
 import { closingQuestions, nothingWasRecorded } from '@fresh-coat/core/steps/close/questions'
@@ -159,7 +160,7 @@ const backup: Work = async (at, yard) => {
 const check: Work = async (at) => {
   await at.enter('check', { fileId: at.things.images[at.design.image] })
   const watch = preflightOf(await at.load())?.findings.filter((f) => f.severity === 'watch') ?? []
-  await at.enter('check', { answered: watch.map((f) => f.code) })
+  await at.enter('check', { answered: watch.map(answerTo) })
 }
 
 const write: Work = async (at, yard) => {

@@ -4,6 +4,7 @@ import type { Preflight } from '@fresh-coat/core/flash/preflight/question'
 import type { FileFinding } from '@fresh-coat/core/image/image'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import { flashBytesOf } from '@fresh-coat/core/steps/backup/facts'
+import { answeredWords, answerTo, isAnswered } from '@fresh-coat/core/steps/check/answered'
 import { preflightOf } from '@fresh-coat/core/steps/check/facts'
 import { type ChipLayout, chipLayoutOf } from '@fresh-coat/core/unit/chip-layout'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
@@ -43,6 +44,7 @@ function saidOf(images: readonly UnitFile[], fileId: string | null, before: stri
 
 /** As many as a record of Check holds. */
 const mostFiles = 16
+const mostAnswers = 50
 
 /** Brings an image: from the disk into the vault, or from the vault. */
 function useImage({ view, record: { data, patch }, choices }: Props) {
@@ -177,7 +179,7 @@ function Decide({
 }: {
   finding: FileFinding
   open: number
-  answer: (code: string) => void
+  answer: (warning: FileFinding) => void
   patch: ReactNode
 }) {
   const stops = finding.severity === 'error'
@@ -186,7 +188,7 @@ function Decide({
       lead={stops ? 'It must not go in' : `It may go in once every warning is answered: ${open} open`}
       ask={finding.message}
       how={finding.next}
-      {...(stops ? {} : { answers: [{ label: 'I know, and go on', pick: () => answer(finding.code) }] })}
+      {...(stops ? {} : { answers: [{ label: 'I know, and go on', pick: () => answer(finding) }] })}
     >
       {finding.because && <p className="text-ink-2">{finding.because}</p>}
       {patch}
@@ -262,7 +264,7 @@ function ImageSheet({ bring, ...props }: Props & { bring: ReturnType<typeof useI
   useExpectedPlace(props, expected, Boolean(extended && (found?.kind === 'app' || found?.kind === 'bootloader')))
   const version = found?.images.find((i) => i.app)?.app?.version ?? null
   const here = assessment.steps.find((s) => s.id === 'check')
-  const open = (result?.findings ?? []).filter((f) => f.severity === 'watch' && !data.answered.includes(f.code))
+  const open = (result?.findings ?? []).filter((f) => f.severity === 'watch' && !isAnswered(data.answered, f))
   const first = result?.findings.find((f) => f.severity === 'error') ?? open[0]
   const patchable = first && modeCodes.has(first.code) && view.image
   const [severity, sentence] = result
@@ -327,7 +329,7 @@ function ImageSheet({ bring, ...props }: Props & { bring: ReturnType<typeof useI
           <Decide
             finding={first}
             open={open.length}
-            answer={(code) => patch({ answered: [...data.answered, code] })}
+            answer={(warning) => patch({ answered: [...data.answered.slice(1 - mostAnswers), answerTo(warning)] })}
             patch={
               patchable && (
                 <PatchMode fileId={patchable.id} mode={found?.images[0]?.mode ?? null} done={bring.patched} />
@@ -391,6 +393,11 @@ function MadeOf({ set, again }: { set: readonly SetFile[]; again: () => void }) 
   )
 }
 
+function AnsweredWords({ answer, result }: { answer: string; result: Preflight | null }) {
+  const { words, found } = answeredWords(answer, result?.findings ?? [])
+  return found ? words : `No longer found: ${words}`
+}
+
 /** Warnings that were answered, each to be asked again. */
 function Answered({
   result,
@@ -403,13 +410,15 @@ function Answered({
 }) {
   return (
     <ul className="grid gap-3">
-      {answered.map((code) => (
-        <li key={code} className="grid gap-1">
-          <span>{result?.findings.find((f) => f.code === code)?.message ?? 'No longer found.'}</span>
+      {answered.map((answer) => (
+        <li key={answer} className="grid gap-1">
+          <span>
+            <AnsweredWords answer={answer} result={result} />
+          </span>
           <button
             type="button"
             className="justify-self-start underline underline-offset-4"
-            onClick={() => patch({ answered: answered.filter((c) => c !== code) })}
+            onClick={() => patch({ answered: answered.filter((a) => a !== answer) })}
           >
             Ask me again
           </button>

@@ -1,5 +1,6 @@
 import { type Condition, firstError, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
+import { isAnswered } from './answered'
 import { preflightOf } from './facts'
 
 /** What must hold before this step is done; gates are asked apart. */
@@ -7,7 +8,7 @@ export const conditions = (view: UnitView): Condition[] => {
   const result = preflightOf(view)
   const error = result ? firstError(result.findings) : undefined
   const open = (result?.findings ?? []).filter(
-    (f) => f.severity === 'watch' && !view.records.check.data.answered.includes(f.code),
+    (f) => f.severity === 'watch' && !isAnswered(view.records.check.data.answered, f),
   )
   return [
     must(

@@ -31,8 +31,8 @@ const checkRecord = z.object({
     )
     .max(16)
     .default([]),
-  /** Codes of warnings that the person has answered. */
-  answered: z.array(z.string()).max(50).default([]),
+  /** Warnings that the person has answered, with what they said (answered.ts). */
+  answered: z.array(z.string().max(2000)).max(50).default([]),
 })
 
 export const record = recordKind(checkRecord)
