@@ -62,6 +62,7 @@ test('an unproven mode is patched, written with both hands full, silent at first
   })
   await expect(page.getByText(/Wrote and checked, but silent/)).toBeVisible()
   await answer(page, /How did it go/, 'Done')
+  await page.getByText('Equal', { exact: true }).click()
   await page.getByLabel('Writing took').fill('44')
   await page.getByRole('button', { name: 'Log this attempt' }).click()
   await done(page, 'Write', at('start'))

@@ -132,6 +132,9 @@ test('a unit of a known board, from its sealed case to in service', async ({ pag
   // Each read that was kept has ended the gate.
   await gate(page, 'Unplugged')
   await answer(page, /How did it go/, 'Done')
+  // Nobody is taken to have checked it.
+  await expect(page.getByRole('button', { name: 'Log this attempt' })).toBeDisabled()
+  await page.getByText('Equal', { exact: true }).click()
   await page.getByLabel('Minutes at the bench').fill('11')
   await page.getByRole('button', { name: 'Log this attempt' }).click()
   await expect(page.getByText('equal by digest').first()).toBeVisible()
@@ -380,6 +383,7 @@ test('a unit of an unknown board teaches it, and the next one is asked less', as
   await page.getByRole('button', { name: 'Log this attempt' }).click()
   await expect(page.locator('[data-part="verdict"]').getByText('No answer')).toBeVisible()
   await answer(page, /How did it go/, 'Done')
+  await page.getByText('Equal', { exact: true }).click()
   await page.getByLabel('Minutes at the bench').fill('16')
   await page.getByRole('button', { name: 'Log this attempt' }).click()
   await done(page, 'Write', at('start'))

@@ -140,6 +140,7 @@ test('a lamp whose module came off: its contacts from the kit, tied, kept, writt
   await done(page, 'Check the image', at('write'))
   await gate(page, 'Unplugged')
   await answer(page, /How did it go/, 'Done')
+  await page.getByText('Equal', { exact: true }).click()
   await page.getByLabel('Minutes at the bench').fill('8')
   await page.getByRole('button', { name: 'Log this attempt' }).click()
   await expect(page.getByText('equal by digest').first()).toBeVisible()

@@ -4,13 +4,27 @@ import { Dialog } from 'radix-ui'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { buttonClass, Key } from '@/components/paint/paint'
 
-const outcomes: { key: string; outcome: AttemptOutcome; words: string }[] = [
-  { key: '1', outcome: 'done', words: 'Written, and equal' },
-  { key: '2', outcome: 'no-answer', words: 'No answer' },
-  { key: '3', outcome: 'lost-midway', words: 'Lost midway' },
-  { key: '4', outcome: 'verify-failed', words: 'Verify failed' },
-  { key: '5', outcome: 'cancelled', words: 'Cancelled' },
+interface Said {
+  outcome: AttemptOutcome
+  /** Checked, and equal: said by the key itself. */
+  verified?: boolean
+  words: string
+}
+const unwritten: Said[] = [
+  { outcome: 'no-answer', words: 'No answer' },
+  { outcome: 'lost-midway', words: 'Lost midway' },
+  { outcome: 'verify-failed', words: 'Verify failed' },
+  { outcome: 'cancelled', words: 'Cancelled' },
 ]
+/** What a digit says, from 1; nothing is equal where nothing checks it. */
+const sayings = (verify: string): Said[] =>
+  verify === 'none'
+    ? [{ outcome: 'done', words: 'Written' }, ...unwritten.filter((o) => o.outcome !== 'verify-failed')]
+    : [
+        { outcome: 'done', verified: true, words: `Written, equal by ${verify}` },
+        ...unwritten,
+        { outcome: 'done', verified: false, words: 'Written, not checked' },
+      ]
 
 type State =
   | { kind: 'armed' }
@@ -42,6 +56,7 @@ export function Armed({
   onOpenChange,
   facts,
   plannedSeconds,
+  verify,
   log,
 }: {
   open: boolean
@@ -50,15 +65,20 @@ export function Armed({
   facts: [string, string][]
   /** Null when the plan cannot tell. */
   plannedSeconds: number | null
+  /** What checks it afterwards, as the plan says. */
+  verify: string
   /** Logs the attempt; false when it was refused, the page then says why. */
-  log: (outcome: AttemptOutcome, seconds: number) => Promise<boolean>
+  log: (said: { outcome: AttemptOutcome; verified: boolean }, seconds: number) => Promise<boolean>
 }) {
   const [state, setState] = useState<State>({ kind: 'armed' })
   const [now, setNow] = useState(0)
   const [again, setAgain] = useState('')
   const beeped = useRef(false)
+  const outcomes = sayings(verify)
+  // What was counted and refused is still to be logged when this is opened again.
+  const refused = useRef(false)
   useEffect(() => {
-    if (open) {
+    if (open && !refused.current) {
       setState({ kind: 'armed' })
       setAgain('')
     }
@@ -89,15 +109,19 @@ export function Armed({
     })
   }, [])
   const choose = useCallback(
-    async (outcome: AttemptOutcome) => {
+    async ({ outcome, verified = false }: Said) => {
       if (state.kind !== 'over') return
       const { seconds } = state
       setState({ kind: 'logging' })
-      const ok = await log(outcome, seconds)
+      const ok = await log({ outcome, verified }, seconds)
+      refused.current = !ok
       if (ok && (outcome === 'no-answer' || outcome === 'lost-midway' || outcome === 'verify-failed')) {
         setAgain('It is logged. Power off until the rail is down, enter download mode again, then the same key.')
         setState({ kind: 'armed' })
-      } else onOpenChange(false)
+      } else {
+        if (!ok) setState({ kind: 'over', seconds })
+        onOpenChange(false)
+      }
     },
     [state, log, onOpenChange],
   )
@@ -116,8 +140,8 @@ export function Armed({
               e.preventDefault()
               return
             }
-            const chosen = outcomes.find((o) => o.key === e.key)
-            if (chosen) void choose(chosen.outcome)
+            const chosen = outcomes[Number(e.key) - 1]
+            if (chosen) void choose(chosen)
           }}
         >
           <div className="flex items-center gap-4 bg-bar px-5 py-3 text-[#eaf2ee]">
@@ -163,22 +187,22 @@ export function Armed({
               {state.kind === 'over' && 'A half-written chip is not a dead one.'}
             </p>
           </div>
-          <div className="grid gap-3 border-t border-rule bg-sheet-2 p-4 sm:grid-cols-5">
+          <div className="grid gap-3 border-t border-rule bg-sheet-2 p-4 sm:grid-cols-3">
             {state.kind === 'over' ? (
-              outcomes.map((o) => (
+              outcomes.map((o, i) => (
                 <button
-                  key={o.key}
+                  key={o.words}
                   type="button"
-                  className={`${buttonClass(o.outcome === 'done' ? 'main' : 'plain')} min-h-[4.2rem] text-[1.1rem]`}
-                  onClick={() => void choose(o.outcome)}
+                  className={`${buttonClass(i === 0 ? 'main' : 'plain')} min-h-[4.2rem] text-[1.1rem]`}
+                  onClick={() => void choose(o)}
                 >
-                  <span className="pin mr-2">{o.key}</span> {o.words}
+                  <span className="pin mr-2">{i + 1}</span> {o.words}
                 </button>
               ))
             ) : (
               <button
                 type="button"
-                className={`${buttonClass('main')} min-h-[6rem] text-[1.6rem] sm:col-span-5`}
+                className={`${buttonClass('main')} min-h-[6rem] text-[1.6rem] sm:col-span-3`}
                 disabled={state.kind === 'logging'}
                 onClick={(e) => {
                   // A key press is heard above; the click it causes must not count twice.

@@ -1,4 +1,5 @@
 'use client'
+import { within } from '@fresh-coat/core/edge/within'
 import {
   failureStory,
   heldWords,
@@ -109,10 +110,10 @@ export function WhatWorked({ attempts, what }: { attempts: readonly Attempt[]; w
         {minutes !== null && `Median ${minutes} min a good ${what}. `}
         {tries !== null && `Median ${tries} ${tries === 1 ? 'try' : 'tries'} per unit. `}
         {last &&
-          `The last failure: ${outcomeWords[last.outcome].toLowerCase()}${last.unitNumber ? `, unit ${last.unitNumber}` : ''}, ${shortMoment(last.at)}${last.message ? `, “${last.message}”` : ''}. `}
+          `The last failure: ${within(outcomeWords[last.outcome])}${last.unitNumber ? `, unit ${last.unitNumber}` : ''}, ${shortMoment(last.at)}${last.message ? `, “${last.message}”` : ''}. `}
         {story &&
           story.helped.length > 0 &&
-          `Most often it was ${outcomeWords[story.outcome].toLowerCase()}, ${times(story.times)}; it then worked with ${story.helped
+          `Most often it was ${within(outcomeWords[story.outcome])}, ${times(story.times)}; it then worked with ${story.helped
             .map((h) => `${h.what === 'nothing' ? 'nothing changed' : h.what} (${times(h.times)})`)
             .join(', ')}.`}
       </p>
@@ -148,7 +149,7 @@ export function AttemptTable({
               <td>
                 <Tag severity={a.outcome !== 'done' ? 'error' : a.verified || a.action === 'read' ? 'ok' : 'watch'}>
                   {a.outcome !== 'done'
-                    ? outcomeWords[a.outcome].toLowerCase()
+                    ? within(outcomeWords[a.outcome])
                     : a.action === 'read'
                       ? 'read'
                       : a.verified

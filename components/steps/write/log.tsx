@@ -9,7 +9,8 @@ import { AttemptFields, outcomeWords } from './attempts'
 export interface LogForm {
   outcome: AttemptOutcome | null
   minutes: number | null
-  verified: boolean
+  /** Whether it was checked and equal; null until somebody says so. */
+  verified: boolean | null
   message: string
   seconds: number | null
   tool: string
@@ -19,7 +20,7 @@ export interface LogForm {
 const blank: LogForm = {
   outcome: null,
   minutes: null,
-  verified: true,
+  verified: null,
   message: '',
   seconds: null,
   tool: '',
@@ -56,7 +57,7 @@ export function LogAttempt({
   lead: string
   /** A gate is open: nothing is logged before it is answered. */
   busy: boolean
-  log: (form: LogForm & { outcome: AttemptOutcome }) => Promise<boolean>
+  log: (form: LogForm & { outcome: AttemptOutcome; verified: boolean }) => Promise<boolean>
   /** A tool's words that no attempt tells of yet: the row fills itself from them. */
   words: ToolWords | null
   /** It can be written from the page too: this is the other way. */
@@ -64,7 +65,8 @@ export function LogAttempt({
   children?: ReactNode
 }) {
   const [form, setForm] = useKept(`write attempt ${words?.id ?? ''}`, words ? filledFrom(words) : blank)
-  const { outcome } = form
+  const { outcome, verified } = form
+  const asked = outcome === 'done' && verify !== 'none'
   const set = (change: Partial<LogForm>) => setForm({ ...form, ...change })
   if (outcome === null)
     return (
@@ -93,13 +95,14 @@ export function LogAttempt({
         className="grid gap-3"
         onSubmit={(e) => {
           e.preventDefault()
-          void log({ ...form, outcome }).then((ok) => ok && setForm(blank))
+          if (asked && verified === null) return
+          void log({ ...form, outcome, verified: verified === true }).then((ok) => ok && setForm(blank))
         }}
       >
-        {outcome === 'done' && verify !== 'none' && (
+        {asked && (
           <Choice
             label={`Checked by ${verify}`}
-            value={form.verified ? 'yes' : 'no'}
+            value={verified === null ? null : verified ? 'yes' : 'no'}
             options={[
               { value: 'yes', label: 'Equal' },
               { value: 'no', label: 'Not checked' },
@@ -122,7 +125,7 @@ export function LogAttempt({
         />
         <AttemptFields {...form} onChange={set} />
         <div className="flex flex-wrap gap-2">
-          <button type="submit" className={buttonClass('main')}>
+          <button type="submit" className={buttonClass('main')} disabled={asked && verified === null}>
             Log this attempt<Key>Enter</Key>
           </button>
           <button type="button" className={buttonClass('quiet')} onClick={() => set({ outcome: null })}>

@@ -158,17 +158,17 @@ function BothHands({
         open={armed}
         onOpenChange={setArmed}
         plannedSeconds={plan.seconds.total}
+        verify={check.verify}
         facts={[
           ['File', view.image?.name ?? ''],
           ['Offset', hexNumber(plan.regions[0]?.offset ?? 0)],
           ['Rate', `${check.baud} baud`],
           ['Erase', plan.erase === 'chip' ? 'whole chip' : `${plan.eraseSectors} sectors`],
         ]}
-        log={(outcome, seconds) =>
+        log={(said, seconds) =>
           log({
-            outcome,
+            ...said,
             minutes: Math.max(1, Math.ceil(seconds / 60)),
-            verified: true,
             message: '',
             seconds: linkSeconds(plan, seconds),
           })
