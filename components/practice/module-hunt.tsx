@@ -8,11 +8,9 @@ import {
   type SignId,
   stageOf,
 } from '@fresh-coat/core/pins/session'
-import { useRouter } from 'next/navigation'
-import { useMemo, useState } from 'react'
+import { type ReactNode, useMemo, useState } from 'react'
 import { Card } from '@/components/frame/card'
 import { buttonClass, Tag } from '@/components/paint/paint'
-import { send } from '@/components/send'
 import { ProbeRoll } from '@/components/steps/pins/probe/roll'
 import { TrialCard } from '@/components/steps/pins/probe/trial'
 import { WatchCard } from '@/components/steps/pins/probe/watch'
@@ -26,6 +24,7 @@ import {
   type VirtualModule,
 } from '@/standins/virtual-module'
 import { HuntHead } from './hunt-head'
+import { NotKept, useKeepScore } from './keep-score'
 
 /** Finding out by trials which pin does what, on a module that clicks, lights and restarts, and whose pins nobody knows. */
 
@@ -134,7 +133,17 @@ const soldAs: Record<VirtualModule['kind'], (n: number) => string> = {
   motor: () => 'A motor with two relays',
 }
 
-function Over({ score, module: m, again }: { score: SearchScore; module: VirtualModule; again: () => void }) {
+function Over({
+  score,
+  module: m,
+  again,
+  notKept,
+}: {
+  score: SearchScore
+  module: VirtualModule
+  again: () => void
+  notKept: ReactNode
+}) {
   return (
     <Card
       lead="On the virtual module"
@@ -143,6 +152,7 @@ function Over({ score, module: m, again }: { score: SearchScore; module: Virtual
       <p>
         <span className="font-title text-[2.2rem] font-bold">{score.score}</span> of 100
       </p>
+      {notKept}
       <ul className="grid gap-1">
         <li>{score.trials} trials</li>
         <li>{score.misheard === 0 ? 'nothing misheard' : `${score.misheard} answers were not what was to be seen`}</li>
@@ -164,7 +174,7 @@ function Over({ score, module: m, again }: { score: SearchScore; module: Virtual
 }
 
 export function ModuleHunt({ first }: { first: number }) {
-  const router = useRouter()
+  const keeping = useKeepScore()
   const [seed, setSeed] = useState(first)
   const [sound, setSound] = useState(false)
   const module_ = useMemo(() => makeVirtualModule(seed), [seed])
@@ -185,6 +195,7 @@ export function ModuleHunt({ first }: { first: number }) {
     setLatched(false)
     setHeld(false)
     setScore(null)
+    keeping.forget()
   }
   if (!plan || !found) return null
   const before = session.trials.at(-1)
@@ -203,13 +214,12 @@ export function ModuleHunt({ first }: { first: number }) {
     const signs = found.signs.map((s) => ({ sign: s.id as SignId, pins: s.p >= 0.9 ? s.pins : [] }))
     const result = scoreSearch(module_, session, signs, plan.expectedTrials)
     setScore(result)
-    await send('keep-practice', {
+    await keeping.keep({
       kind: 'pin search',
       family: module_.family,
       score: result.score,
       data: { seed, trials: result.trials, restarts: result.restarts, misheard: result.misheard },
     })
-    router.refresh()
   }
   return (
     <div className="grid gap-4">
@@ -245,7 +255,7 @@ export function ModuleHunt({ first }: { first: number }) {
           )}
         </div>
         {score ? (
-          <Over score={score} module={module_} again={() => start(seed + 1)} />
+          <Over score={score} module={module_} again={() => start(seed + 1)} notKept={<NotKept {...keeping} />} />
         ) : stage !== 'drive' ? (
           <WatchCard key={stage} at={{ session, plan, found, put, sitting: 1 }} stage={stage} />
         ) : next ? (

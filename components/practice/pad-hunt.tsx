@@ -2,22 +2,21 @@
 import { measureOf, type PadReading, type ReadingName } from '@fresh-coat/core/pads/readings'
 import { padStateOfReadings } from '@fresh-coat/core/steps/pads/facts'
 import { type PadRole, padRoles } from '@fresh-coat/core/wiring/wiring'
-import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { PadField } from '@/components/drawings/pad-field'
 import { SelectField } from '@/components/forms/fields'
 import { buttonClass, Tag } from '@/components/paint/paint'
-import { send } from '@/components/send'
 import { PadAdvice } from '@/components/steps/pads/pad-advice'
 import { ReadingGrid } from '@/components/steps/pads/reading-grid'
 import { type HuntScore, makeVirtualBoard, probe, scoreHunt } from '@/standins/virtual-board'
 import { HuntHead } from './hunt-head'
+import { NotKept, useKeepScore } from './keep-score'
 
 const minutesOf = (reading: ReadingName) => measureOf(reading === 'volts_10k' ? 'sag_10k' : reading).minutes
 
 /** Find the pads of a board that nobody labelled: the meter is a stand-in, the solver and the grid are the real ones. */
 export function PadHunt({ first }: { first: number }) {
-  const router = useRouter()
+  const keeping = useKeepScore()
   const [seed, setSeed] = useState(first)
   const board = makeVirtualBoard(seed)
   const blank = () => board.roles.map((): PadReading => ({}))
@@ -36,19 +35,19 @@ export function PadHunt({ first }: { first: number }) {
     setMinutes(0)
     setAnswer([])
     setOver(null)
+    keeping.forget()
     setChosen(0)
   }
   const roles = board.roles.map((_, i) => answer[i] ?? solution?.best.roles[i] ?? 'UNKNOWN')
   const finish = async () => {
     const result = scoreHunt(board, roles, minutes)
     setOver(result)
-    await send('keep-practice', {
+    await keeping.keep({
       kind: 'pad hunt',
       family: board.family,
       score: result.score,
       data: { seed, minutes, wrong: result.wrong.length },
     })
-    router.refresh()
   }
   return (
     <div className="grid gap-4">
@@ -124,6 +123,7 @@ export function PadHunt({ first }: { first: number }) {
           </span>
         </p>
       )}
+      <NotKept {...keeping} />
     </div>
   )
 }

@@ -1,16 +1,15 @@
 'use client'
+import { within } from '@fresh-coat/core/edge/within'
 import { fitMeter } from '@fresh-coat/core/metering/fit'
 import { nextPoint, wantedZeros } from '@fresh-coat/core/metering/next-point'
 import { mapRaw, type Snapshot, usualLoads } from '@fresh-coat/core/metering/raw-map'
 import { type MeterMoment, settles } from '@fresh-coat/core/metering/source'
-import { useRouter } from 'next/navigation'
-import { useEffect, useMemo, useState } from 'react'
+import { type ReactNode, useEffect, useMemo, useState } from 'react'
 import { ErrorPlot } from '@/components/drawings/error-plot'
 import { RawRows } from '@/components/drawings/raw-rows'
 import { Fold } from '@/components/forms/fold'
 import { Card } from '@/components/frame/card'
 import { buttonClass, Tag } from '@/components/paint/paint'
-import { send } from '@/components/send'
 import { Scrolls } from '@/components/tables/scrolls'
 import {
   makeVirtualPlug,
@@ -23,6 +22,7 @@ import {
   virtualLoads,
 } from '@/standins/virtual-plug'
 import { HuntHead } from './hunt-head'
+import { NotKept, useKeepScore } from './keep-score'
 
 /** Calibrating a plug whose error nobody knows, read live beside a reference, with loads that warm up and mains that wander. */
 
@@ -121,7 +121,7 @@ function Riddle({ plug, loadId, seconds }: { plug: VirtualPlug; loadId: string |
       )}
       <div className="flex flex-wrap gap-2">
         <button type="button" className={buttonClass()} onClick={take}>
-          A snapshot {load ? `with the ${load.name.toLowerCase()}` : 'with nothing on'}
+          A snapshot {load ? `with the ${within(load.name)}` : 'with nothing on'}
         </button>
         {snapshots.length > 0 && (
           <button type="button" className={buttonClass('quiet')} onClick={() => setSnapshots([])}>
@@ -133,7 +133,19 @@ function Riddle({ plug, loadId, seconds }: { plug: VirtualPlug; loadId: string |
   )
 }
 
-function Over({ score, plug, gain, again }: { score: PlugScore; plug: VirtualPlug; gain: number; again: () => void }) {
+function Over({
+  score,
+  plug,
+  gain,
+  again,
+  notKept,
+}: {
+  score: PlugScore
+  plug: VirtualPlug
+  gain: number
+  again: () => void
+  notKept: ReactNode
+}) {
   return (
     <Card
       lead="On the virtual plug"
@@ -146,6 +158,7 @@ function Over({ score, plug, gain, again }: { score: PlugScore; plug: VirtualPlu
       <p>
         <span className="font-title text-[2.2rem] font-bold">{score.score}</span> of 100
       </p>
+      {notKept}
       <ul className="grid gap-1">
         <li>
           You found {gain.toFixed(4)}; it was {plug.gain.toFixed(4)}
@@ -163,7 +176,7 @@ function Over({ score, plug, gain, again }: { score: PlugScore; plug: VirtualPlu
 }
 
 export function PlugHunt({ first }: { first: number }) {
-  const router = useRouter()
+  const keeping = useKeepScore()
   const [seed, setSeed] = useState(first)
   const plug = useMemo(() => makeVirtualPlug(seed), [seed])
   const [loadId, setLoadId] = useState<string | null>(null)
@@ -196,6 +209,7 @@ export function PlugHunt({ first }: { first: number }) {
     setZeros([])
     setCold(0)
     setScore(null)
+    keeping.forget()
   }
   const loads = virtualLoads.filter((l) => l.kind === 'resistive')
   const next = nextPoint('P', points, zeros.length, loads)
@@ -228,13 +242,12 @@ export function PlugHunt({ first }: { first: number }) {
       verified: points.some((p) => p.role === 'verify'),
     })
     setScore(result)
-    await send('keep-practice', {
+    await keeping.keep({
       kind: 'calibration',
       family: 'OTHER',
       score: result.score,
       data: { seed, offPct: result.offPct, cold },
     })
-    router.refresh()
   }
   const wanted = next.kind === 'spread' || next.kind === 'verify' ? next.load : null
   const ask = {
@@ -283,7 +296,13 @@ export function PlugHunt({ first }: { first: number }) {
           <Riddle key={seed} plug={plug} loadId={loadId} seconds={seconds} />
         </div>
         {score && fit ? (
-          <Over score={score} plug={plug} gain={fit.gain} again={() => start(seed + 1)} />
+          <Over
+            score={score}
+            plug={plug}
+            gain={fit.gain}
+            again={() => start(seed + 1)}
+            notKept={<NotKept {...keeping} />}
+          />
         ) : (
           <Card
             lead={`${points.length} points, ${zeros.length} zeros`}

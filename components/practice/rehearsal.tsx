@@ -7,6 +7,7 @@ import { HandTimeline } from '@/components/drawings/hand-timeline'
 import { VirtualBench } from '@/components/drawings/virtual-bench'
 import { Choice, SelectField } from '@/components/forms/fields'
 import { buttonClass, Key, Tag } from '@/components/paint/paint'
+import { NotKept } from './keep-score'
 import { type Goal, type Run, useRehearsal } from './use-rehearsal'
 
 /** A switch or a held button of the virtual board: by finger, by mouse, by key. */
@@ -157,7 +158,7 @@ function Prompts({
 
 /** How it went, on its timeline, with every mistake in words. */
 function Judgement({ run, goal }: { run: Run; goal: Goal }) {
-  const { judged, events, kept } = run
+  const { judged, events, keeping } = run
   if (!judged) return null
   const { result, endMs } = judged
   const ended = { download: 'in download mode', app: 'runs its firmware', none: 'never started' }
@@ -179,7 +180,7 @@ function Judgement({ run, goal }: { run: Run; goal: Goal }) {
           </li>
         ))}
       </ul>
-      {kept && <p className="text-oxide">{kept}</p>}
+      <NotKept {...keeping} />
     </section>
   )
 }

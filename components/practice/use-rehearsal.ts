@@ -8,10 +8,9 @@ import {
   usualRailTauMs,
 } from '@fresh-coat/core/boot/rehearse'
 import type { KnownFamily } from '@fresh-coat/core/families/families'
-import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import type { BenchState } from '@/components/drawings/virtual-bench'
-import { send } from '@/components/send'
+import { useKeepScore } from './keep-score'
 
 const tickMs = 60
 /** The last state is looked at a moment longer. */
@@ -55,6 +54,8 @@ function useHandKeys(
   enter: () => void,
   { power, calling }: Pick<BenchState, 'power' | 'calling'>,
 ): void {
+  /** Keys with a finger on them. */
+  const fingers = useRef(new Set<string>())
   useEffect(() => {
     const held: { [key: string]: [HandMove, HandMove] } = {
       b: ['strap_low', 'strap_high'],
@@ -70,33 +71,42 @@ function useHandKeys(
       if (busy(e)) return
       const key = e.key.toLowerCase()
       const pair = held[key]
-      if (pair && !e.repeat) move(pair[0])
-      else if (key === 'p' && !e.repeat) move(power ? 'power_off' : 'power_on')
+      if (pair && !e.repeat) {
+        fingers.current.add(key)
+        move(pair[0])
+      } else if (key === 'p' && !e.repeat) move(power ? 'power_off' : 'power_on')
       else if (key === 'c' && !e.repeat) move(calling ? 'call_stop' : 'call_start')
       else if (key === 'enter' && !['BUTTON', 'A', 'SUMMARY'].includes((e.target as HTMLElement).tagName)) enter()
       else if (!pair) return
       e.preventDefault()
     }
-    const up = (e: KeyboardEvent) => {
-      const pair = held[e.key.toLowerCase()]
-      if (pair && !busy(e)) move(pair[1])
+    // A finger that comes off the key lets go, whatever else is pressed by then; so does one whose page is left.
+    const letGo = (key: string) => {
+      const pair = held[key]
+      if (pair && fingers.current.delete(key)) move(pair[1])
+    }
+    const up = (e: KeyboardEvent) => letGo(e.key.toLowerCase())
+    const away = () => {
+      for (const key of [...fingers.current]) letGo(key)
     }
     window.addEventListener('keydown', down)
     window.addEventListener('keyup', up)
+    window.addEventListener('blur', away)
     return () => {
       window.removeEventListener('keydown', down)
       window.removeEventListener('keyup', up)
+      window.removeEventListener('blur', away)
     }
   }, [move, enter, power, calling])
 }
 
 /** A run of the hand sequence: its moves as they come, the board they make, and the judgement at the end. */
 export function useRehearsal(family: KnownFamily, goal: Goal) {
-  const router = useRouter()
+  const keeping = useKeepScore()
+  const { keep, forget } = keeping
   const [events, setEvents] = useState<HandEvent[]>([])
   const [now, setNow] = useState(0)
   const [judged, setJudged] = useState<{ result: Judged; endMs: number } | null>(null)
-  const [kept, setKept] = useState('')
   const began = useRef<number | null>(null)
 
   const move = useCallback(
@@ -116,17 +126,15 @@ export function useRehearsal(family: KnownFamily, goal: Goal) {
     if (!outcome.ok) return
     setJudged({ result: outcome.value, endMs })
     const { score, mistakes } = outcome.value
-    const sent = await send('keep-practice', { kind: 'rehearsal', family, score, data: { goal, events, mistakes } })
-    setKept(sent.state === 'ok' ? '' : 'The score could not be kept: the server does not answer.')
-    router.refresh()
-  }, [judged, family, goal, events, router])
+    await keep({ kind: 'rehearsal', family, score, data: { goal, events, mistakes } })
+  }, [judged, family, goal, events, keep])
   const again = useCallback(() => {
     began.current = null
     setEvents([])
     setJudged(null)
     setNow(0)
-    setKept('')
-  }, [])
+    forget()
+  }, [forget])
 
   // The clock of the virtual board: only while hands are at work.
   useEffect(() => {
@@ -138,6 +146,6 @@ export function useRehearsal(family: KnownFamily, goal: Goal) {
   const state = benchAt(family, goal, events, now)
   const enter = useCallback(() => void (judged ? again() : finish()), [judged, again, finish])
   useHandKeys(move, enter, state)
-  return { events, state, judged, kept, move, enter, again }
+  return { events, state, judged, keeping, move, enter, again }
 }
 export type Run = ReturnType<typeof useRehearsal>
