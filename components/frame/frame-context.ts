@@ -37,3 +37,18 @@ export function useKept<T>(name: string, first: T): [T, (next: T) => void] {
   )
   return [value, set]
 }
+
+/**
+ * The text in which something of the record is typed. What was typed stands while it says what is recorded, or cannot be read;
+ * what the record got from elsewhere since (an undo, another field, another tab) takes its place.
+ */
+export function useTypedText<T>(
+  name: string,
+  recorded: T,
+  { write, read }: { write: (value: T) => string; read: (text: string) => T | null },
+): [string, (next: string) => void] {
+  const written = write(recorded)
+  const [typed, setTyped] = useKept(name, written)
+  const said = read(typed)
+  return [said === null || write(said) === written ? typed : written, setTyped]
+}

@@ -1,5 +1,5 @@
 'use client'
-import { dayWords } from '@fresh-coat/core/edge/day'
+import { dayOf, dayWords } from '@fresh-coat/core/edge/day'
 import type { MeterFit } from '@fresh-coat/core/metering/fit'
 import { type NextPoint, wantedZeros } from '@fresh-coat/core/metering/next-point'
 import { calibrateAgain, newestCalibrations } from '@fresh-coat/core/steps/meter/quantity'
@@ -165,12 +165,12 @@ function SaveIt({ save, large = false }: { save: () => void; large?: boolean }) 
 }
 
 /** What lies on the bench went into a calibration: the next one begins with an empty bench. */
-export function Again({ record, at }: { record: Props['record']; at: string }) {
+export function Again({ record, day }: { record: Props['record']; day: string }) {
   return (
     <div className="grid gap-2 border-t border-rule pt-2.5">
       <p className="text-ink-2">
-        The points of {dayWords(at.slice(0, 10))} stay with the calibration they went into. A unit that was told its
-        factor counts otherwise since: another calibration begins with an empty bench.
+        The points of {dayWords(day)} stay with the calibration they went into. A unit that was told its factor counts
+        otherwise since: another calibration begins with an empty bench.
       </p>
       <button
         type="button"
@@ -191,11 +191,11 @@ export function Saved({ view, quantity }: { view: Props['view']; quantity: keyof
     <Counts title="Saved">
       <Count
         name="Factor"
-        note={`${last.model === 'gain' ? 'gain only' : `offset ${last.offset.toFixed(3)} ${unit}`}, ${last.at.slice(0, 10)}${last.firmware ? `, on ${last.firmware}` : ''}`}
+        note={`${last.model === 'gain' ? 'gain only' : `offset ${last.offset.toFixed(3)} ${unit}`}, ${dayWords(dayOf(last.at, view.zone))}${last.firmware ? `, on ${last.firmware}` : ''}`}
       >
         {last.gain.toFixed(5)}
       </Count>
-      <Count name="Again">{last.due ?? 'no date set'}</Count>
+      <Count name="Again">{last.due ? dayWords(last.due) : 'no date set'}</Count>
     </Counts>
   )
 }
@@ -206,7 +206,7 @@ export function HeldBefore({ view, quantity }: { view: Props['view']; quantity: 
   if (!last) return null
   return (
     <p className="text-[0.9rem] text-ink-2">
-      Saved on {dayWords(last.at.slice(0, 10))}
+      Saved on {dayWords(dayOf(last.at, view.zone))}
       {last.firmware ? `, on ${last.firmware}` : ''}: <span className="pin">{last.gain.toFixed(5)}</span>
       {last.model === 'gainOffset' && offsetWords(last.offset, units[quantity])}
       {last.due === null ? '' : `, again ${dayWords(last.due)}`}

@@ -1,9 +1,9 @@
+import { dayWords } from '@fresh-coat/core/edge/day'
 import type { EnergyHistory } from '@fresh-coat/core/metering/energy'
 import { energyOf, readReadings } from '@fresh-coat/core/metering/energy-of-unit'
 import { moneyWords, pricesInOrder } from '@fresh-coat/core/unit/cost'
 import { EnergyBars } from '@/components/drawings/energy-bars'
 import { AreaField, NumberField } from '@/components/forms/fields'
-import { useKept } from '@/components/frame/frame-context'
 import { Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 
@@ -50,14 +50,14 @@ function History({ history, view }: { history: EnergyHistory } & Pick<Props, 'vi
       )}
       {resets.length > 0 && (
         <p className="flex gap-2.5">
-          <Tag severity="watch">reset</Tag> It began anew on {resets.map((r) => r.slice(0, 10)).join(', ')}: what it
-          showed then counts from zero.
+          <Tag severity="watch">reset</Tag> It began anew on {resets.map((r) => dayWords(r.slice(0, 10))).join(', ')}:
+          what it showed then counts from zero.
         </p>
       )}
       {setbacks.length > 0 && (
         <p className="flex gap-2.5">
-          <Tag severity="watch">set back</Tag> It fell a little on {setbacks.map((r) => r.slice(0, 10)).join(', ')}:
-          that stretch counts as nothing.
+          <Tag severity="watch">set back</Tag> It fell a little on{' '}
+          {setbacks.map((r) => dayWords(r.slice(0, 10))).join(', ')}: that stretch counts as nothing.
         </p>
       )}
     </div>
@@ -65,9 +65,8 @@ function History({ history, view }: { history: EnergyHistory } & Pick<Props, 'vi
 }
 
 export function Energy({ view, record: { data, patch } }: Props) {
-  const [text, setText] = useKept('energy readings', data.counter)
   const energy = energyOf(view)
-  const { readings, unread } = readReadings(text)
+  const { readings, unread } = readReadings(data.counter)
   return (
     <div className="grid gap-4">
       {energy === null ? (
@@ -80,12 +79,9 @@ export function Energy({ view, record: { data, patch } }: Props) {
       <AreaField
         label="Its counter: a day and what it showed, one to a line"
         rows={6}
-        value={text}
+        value={data.counter}
         maxLength={400_000}
-        onChange={(next) => {
-          setText(next)
-          patch({ counter: next })
-        }}
+        onChange={(counter) => patch({ counter })}
       />
       <p className="text-ink-2">
         {readings.length} {readings.length === 1 ? 'reading' : 'readings'}.

@@ -2,7 +2,7 @@ import type { MeterFit } from '@fresh-coat/core/metering/fit'
 import { readPairs } from '@fresh-coat/core/metering/pairs'
 import { useState } from 'react'
 import { AreaField, NumberField, readNumber, TextField } from '@/components/forms/fields'
-import { useKept } from '@/components/frame/frame-context'
+import { useKept, useTypedText } from '@/components/frame/frame-context'
 import { buttonClass } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 
@@ -163,16 +163,25 @@ export function PastePairs({ record: { data, patch } }: { record: Record }) {
   )
 }
 
+/** Readings as they are typed, with spaces between; null where one of them is no number. */
+const zeroText = {
+  write: (zeros: readonly number[]) => zeros.join('  '),
+  read: (text: string): number[] | null => {
+    const numbers =
+      text.trim() === ''
+        ? []
+        : text
+            .trim()
+            .split(/[\s;]+/)
+            .map(readNumber)
+    const read = numbers.filter((n) => n !== null)
+    return read.length < numbers.length ? null : read.slice(0, mostPoints)
+  },
+}
+
 /** Readings with the relay off: from them follows the least it can show. */
 export function Zeros({ record: { data, patch }, unit }: { record: Record; unit: string }) {
-  const [text, setText] = useKept(`meter zeros ${data.quantity}`, data.zeros.join('  '))
-  const numbers =
-    text.trim() === ''
-      ? []
-      : text
-          .trim()
-          .split(/[\s;]+/)
-          .map(readNumber)
+  const [text, setText] = useTypedText<readonly number[]>(`meter zeros ${data.quantity}`, data.zeros, zeroText)
   return (
     <TextField
       label={`Readings with the relay off, ${unit}`}
@@ -180,17 +189,11 @@ export function Zeros({ record: { data, patch }, unit }: { record: Record; unit:
       value={text}
       onChange={(next) => {
         setText(next)
-        const list =
-          next.trim() === ''
-            ? []
-            : next
-                .trim()
-                .split(/[\s;]+/)
-                .map(readNumber)
-        if (list.every((n): n is number => n !== null)) patch({ zeros: list.slice(0, mostPoints) })
+        const zeros = zeroText.read(next)
+        if (zeros) patch({ zeros })
       }}
       hint={
-        numbers.includes(null) ? (
+        zeroText.read(text) === null ? (
           <span className="font-semibold text-oxide">Numbers with spaces between.</span>
         ) : (
           'Five of them, with spaces between.'

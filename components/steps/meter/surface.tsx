@@ -1,4 +1,5 @@
 'use client'
+import { dayOf } from '@fresh-coat/core/edge/day'
 import type { Finding } from '@fresh-coat/core/edge/finding'
 import { fitMeter, type MeterFit } from '@fresh-coat/core/metering/fit'
 import { nextPoint } from '@fresh-coat/core/metering/next-point'
@@ -113,10 +114,11 @@ export function MeterSurface(props: Props) {
   const here = assessment.steps.find((s) => s.id === 'meter')
   const point = data.points.find((p) => p.id === chosen)
   const savedAs = savedFrom(view, data)
+  const savedOn = savedAs && dayOf(savedAs.at, view.zone)
   // A calibration that still holds does not end the one that is going on: its points are asked for until they are enough.
   const settled = savedAs !== null || (here?.ready === true && next.kind === 'enough')
   // Points of another day would stand beside readings of a unit that was told a factor since.
-  const addable = (here?.ready || next.kind === 'enough') && (!savedAs || savedAs.at.slice(0, 10) === view.today)
+  const addable = (here?.ready || next.kind === 'enough') && (!savedOn || savedOn === view.today)
   return (
     <StepSheet
       title="Calibrate the meter"
@@ -145,7 +147,7 @@ export function MeterSurface(props: Props) {
               />
             )}
             {fit ? <HeldBefore view={view} quantity={data.quantity} /> : <Saved view={view} quantity={data.quantity} />}
-            {savedAs && <Again record={record} at={savedAs.at} />}
+            {savedOn && <Again record={record} day={savedOn} />}
           </Standing>
         ) : point ? (
           <ChosenPoint record={record} point={point} done={() => setChosen(null)} unit={unit} />
