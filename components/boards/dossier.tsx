@@ -1,3 +1,4 @@
+import { dayWords } from '@fresh-coat/core/edge/day'
 import { factsOf, isKnownFamily } from '@fresh-coat/core/families/families'
 import { confidenceOf, isIdle } from '@fresh-coat/core/pins/template'
 import { naturalOrder } from '@fresh-coat/core/pins/words'
@@ -14,6 +15,7 @@ interface FactEvidence {
   key: BoardFactKey
   unitNumber: number | null
   at: string
+  day: string
 }
 
 /** Pins of the board as the module shows them: those in use with what they do, the others of its family empty. */
@@ -78,7 +80,7 @@ export function taughtBy(facts: readonly FactEvidence[], key: FactEvidence['key'
   const rows = facts.filter((f) => f.key === key).sort((x, y) => y.at.localeCompare(x.at))
   const units = [...new Set(rows.flatMap((r) => (r.unitNumber === null ? [] : [r.unitNumber])))].sort((x, y) => x - y)
   return rows[0] && units.length > 0
-    ? `From unit${units.length === 1 ? '' : 's'} ${units.map(twoDigits).join(', ')}, last ${rows[0].at.slice(0, 10)}`
+    ? `From unit${units.length === 1 ? '' : 's'} ${units.map(twoDigits).join(', ')}, last ${dayWords(rows[0].day)}`
     : ''
 }
 

@@ -1,4 +1,5 @@
 'use client'
+import { dayWords } from '@fresh-coat/core/edge/day'
 import type { DueMeter } from '@fresh-coat/core/metering/due-line'
 import dynamic from 'next/dynamic'
 
@@ -8,7 +9,7 @@ const Chart = dynamic(() => import('./due-chart'), { ssr: false, loading: () => 
 export function DueLine({ meters, today }: { meters: readonly DueMeter[]; today: string }) {
   const words = meters.map(
     (m) =>
-      `unit ${m.number}: ${m.worstPct === null ? 'no point' : `${m.worstPct.toFixed(3)} %`}, due ${m.due ?? 'never calibrated'}`,
+      `unit ${m.number}: ${m.worstPct === null ? 'no point' : `${m.worstPct.toFixed(3)} %`}, ${m.due ? `due ${dayWords(m.due)}` : 'never calibrated'}`,
   )
   return (
     <div role="img" aria-label={`Meters over their due days: ${words.join('; ')}`}>

@@ -1,3 +1,4 @@
+import { dayWords } from '@fresh-coat/core/edge/day'
 import type { EnergyInterval } from '@fresh-coat/core/metering/energy'
 
 const width = 480
@@ -44,10 +45,10 @@ export function EnergyBars({ intervals }: { intervals: readonly EnergyInterval[]
       })}
       <path d={`M0 ${height - foot}H${width}`} stroke="var(--ink)" />
       <text x={0} y={height - 7} fontSize="12" fill="var(--ink-2)">
-        {shown[0]?.from.slice(0, 10)}
+        {dayWords(shown[0]?.from.slice(0, 10) ?? '')}
       </text>
       <text x={width} y={height - 7} textAnchor="end" fontSize="12" fill="var(--ink-2)">
-        {shown.at(-1)?.to.slice(0, 10)}, at most {highest.toPrecision(2)} kWh a day
+        {dayWords(shown.at(-1)?.to.slice(0, 10) ?? '')}, at most {highest.toPrecision(2)} kWh a day
       </text>
     </svg>
   )

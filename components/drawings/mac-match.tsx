@@ -1,3 +1,4 @@
+import { within } from '@fresh-coat/core/edge/within'
 import { type MacRelation, macRelation } from '@fresh-coat/core/network/mac'
 
 /** The MAC that a unit's own Wi-Fi had, over that of a device on the network: what is the same, and the one thing that differs. */
@@ -103,7 +104,7 @@ export function MacMatch({
       viewBox={`0 0 ${width} 240`}
       className="w-full min-w-[640px]"
       role="img"
-      aria-label={`Its own Wi-Fi ${own ?? 'not noted'}${suffix ? `, name ending ${suffix}` : ''}; on the network ${found.mac}, ${name}: ${title.toLowerCase()}, ${about}`}
+      aria-label={`Its own Wi-Fi ${own ?? 'not noted'}${suffix ? `, name ending ${suffix}` : ''}; on the network ${found.mac}, ${name}: ${within(title)}, ${about}`}
     >
       <text x="0" y="16" fontSize="15" fill="var(--ink-2)">
         its own Wi-Fi

@@ -1,4 +1,5 @@
 'use client'
+import { within } from '@fresh-coat/core/edge/within'
 import type { Condition } from '@fresh-coat/core/unit/condition'
 import { createContext, type ReactNode, useContext, useEffect, useState } from 'react'
 import { Key, Tag } from '@/components/paint/paint'
@@ -298,7 +299,7 @@ export function Questions({
           Not said:
           {unsaid.map((a) => (
             <button key={a.id} type="button" className="underline underline-offset-4" onClick={() => setPinned(a.id)}>
-              {a.name.toLowerCase()}
+              {within(a.name)}
             </button>
           ))}
         </p>

@@ -1,4 +1,5 @@
 'use client'
+import { within } from '@fresh-coat/core/edge/within'
 import { troubleSentence } from '@fresh-coat/core/trouble/statistics'
 import {
   benchSymptoms,
@@ -217,8 +218,8 @@ export function Trouble({ view, step, open, onOpenChange, act }: Props) {
               <ul className="grid gap-0.5">
                 {closed.map((t) => (
                   <li key={t.id}>
-                    {shortMoment(t.openedAt)}: {symptomSays(t.symptom).toLowerCase()}:{' '}
-                    <strong>{t.cause === 'other' ? t.note : causeSays(t.cause ?? '').toLowerCase()}</strong>, after{' '}
+                    {shortMoment(t.openedAt)}: {within(symptomSays(t.symptom))}:{' '}
+                    <strong>{t.cause === 'other' ? t.note : within(causeSays(t.cause ?? ''))}</strong>, after{' '}
                     {t.answers.length} answer{t.answers.length === 1 ? '' : 's'}
                   </li>
                 ))}

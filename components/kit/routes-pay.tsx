@@ -9,6 +9,7 @@ import {
   type SiteRoutes,
   siteRoutes,
 } from '@fresh-coat/core/calculators/routes-of-site'
+import { within } from '@fresh-coat/core/edge/within'
 import { type Money, moneyWords, type RouteCost } from '@fresh-coat/core/unit/cost'
 import { type RouteId, routeIds, routes } from '@fresh-coat/core/unit/way'
 import { LearningDots } from '@/components/drawings/learning-dots'
@@ -44,7 +45,7 @@ const nameOf = (id: string) => names[id as RouteId] ?? id
 
 function inputName(input: string): string {
   const [route, field] = input.includes('.') ? input.split('.') : ['', input]
-  return `${inputWords[field ?? ''] ?? field}${route ? `, ${nameOf(route).toLowerCase()}` : ''}`
+  return `${inputWords[field ?? ''] ?? field}${route ? `, ${within(nameOf(route))}` : ''}`
 }
 
 function BreakEvens({ comparison }: Pick<SiteRoutes, 'comparison'>) {
@@ -61,7 +62,7 @@ function BreakEvens({ comparison }: Pick<SiteRoutes, 'comparison'>) {
         return (
           <li key={`${b.a} ${b.b}`}>
             <strong>{nameOf(later(b))}</strong> pays from {b.breakEvenN} units on, against{' '}
-            {nameOf(b.cheaperAtOne ?? '').toLowerCase()}.
+            {within(nameOf(b.cheaperAtOne ?? ''))}.
           </li>
         )
       })}

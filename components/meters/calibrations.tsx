@@ -1,4 +1,5 @@
 'use client'
+import { dayWords } from '@fresh-coat/core/edge/day'
 import { SmallErrors, spanOf } from '@/components/drawings/small-errors'
 import Link from '@/components/link'
 import { Tag, twoDigits } from '@/components/paint/paint'
@@ -28,6 +29,11 @@ interface CalibrationPlot {
   points: { x: number; before: number | null; after: number | null; verify: boolean }[]
 }
 
+function worstWords({ points }: CalibrationPlot): string {
+  const after = points.flatMap((p) => (p.after === null ? [] : [Math.abs(p.after)]))
+  return after.length === 0 ? 'not fitted' : `worst after ${Math.max(...after).toFixed(2)} %`
+}
+
 /** Each calibration small, on one scale: what stands out is seen without reading. */
 export function Plots({ units, plots }: { units: readonly MeteredUnit[]; plots: readonly CalibrationPlot[] }) {
   const place = (p: CalibrationPlot) => units.findIndex((u) => u.id === p.unitId)
@@ -48,7 +54,7 @@ export function Plots({ units, plots }: { units: readonly MeteredUnit[]; plots: 
                 <SmallErrors
                   points={p.points}
                   spanPct={span}
-                  label={`Unit ${unit.number}: ${p.points.length} points, worst after ${Math.max(...p.points.map((q) => Math.abs(q.after ?? 0))).toFixed(2)} %`}
+                  label={`Unit ${unit.number}: ${p.points.length} ${p.points.length === 1 ? 'point' : 'points'}, ${worstWords(p)}`}
                 />
                 <span className="flex items-baseline gap-2 text-[0.93rem]">
                   <strong className="pin shrink-0">{twoDigits(unit.number)}</strong>
@@ -103,7 +109,7 @@ export function CalibrationTable({ rows, today }: { rows: readonly MeteredUnit[]
                 )}
               </td>
               <td className="whitespace-nowrap">
-                {c?.due ?? '–'} {over && <Tag severity="watch">due</Tag>}
+                {c?.due ? dayWords(c.due) : '–'} {over && <Tag severity="watch">due</Tag>}
               </td>
             </tr>
           )

@@ -2,15 +2,13 @@
 import { readEdge } from '@fresh-coat/core/module/map'
 import { board, type Records, unit } from '@fresh-coat/core/testing/a-unit'
 import { anyRecord } from '@fresh-coat/core/testing/any-record'
-import { assess } from '@fresh-coat/core/unit/assess'
 import { emptyRecord, records, type StepData } from '@fresh-coat/core/unit/records'
 import type { UnitView } from '@fresh-coat/core/unit/view'
 import { type StepId, stepIds } from '@fresh-coat/core/unit/way'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
+import { act, cleanup, fireEvent, screen } from '@testing-library/react'
 import fc from 'fast-check'
-import { type ComponentType, useState } from 'react'
-import type { RecordHandle } from '@/components/frame/use-record'
+import type { ComponentType } from 'react'
+import { noWorld, onTheBench } from '@/components/testing/on-the-bench'
 import { ArriveSurface } from './arrive/surface'
 import { BackupSurface } from './backup/surface'
 import { BehaviourSurface } from './behaviour/surface'
@@ -35,31 +33,10 @@ import { WriteSurface } from './write/surface'
  * Work surfaces in the hands of somebody who presses and types anything: what goes into the record must be what the
  * server takes, or it is typed and never saved.
  */
-/** A line to the server on which nothing ever comes: what is drawn has no server. */
-class SilentLine {
-  addEventListener() {}
-  close() {}
-}
-Object.defineProperty(globalThis, 'EventSource', { value: SilentLine, configurable: true })
-/** A worker that never answers. */
-class SilentWorker {
-  addEventListener() {}
-  removeEventListener() {}
-  postMessage() {}
-}
-Object.defineProperty(globalThis, 'Worker', { value: SilentWorker, configurable: true })
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push: jest.fn(), refresh: jest.fn() }) }))
 // A chart measures its page, which is none here; what it draws is held by core's tests and by pictures.
 // Words and drawers open at once, so that what is in them is pressed and typed into as well.
-jest.mock('next/dynamic', () => ({
-  __esModule: true,
-  default: (load: () => unknown) => {
-    const what = String(load)
-    if (what.includes('popup-sheet')) return jest.requireActual('@/components/frame/popup-sheet').PopupSheet
-    if (what.includes('drawer-sheet')) return jest.requireActual('@/components/frame/drawer-sheet').DrawerSheet
-    return () => null
-  },
-}))
+jest.mock('next/dynamic', () => jest.requireActual('@/components/testing/at-once'))
 jest.mock('@/components/files/analyse-dump', () => ({ analyseDump: jest.fn(), prepareAnalysis: () => {} }))
 
 const surfaces = {
@@ -83,22 +60,13 @@ const surfaces = {
   watch: WatchSurface,
 } as unknown as Record<StepId, ComponentType<SurfaceProps<StepId>>>
 
-const choices: Choices = {
+const choices: Partial<Choices> = {
   boards: [{ id: '5f0f54a8-6f0e-4a51-9a6b-0d4a7f3a2a01', name: 'Pellworth P1 rev C', units: 2 }],
-  adapters: [],
   instruments: [
     { id: '5f0f54a8-6f0e-4a51-9a6b-0d4a7f3a2a02', name: 'Outlet meter', percent: 0.5, digits: 2, resolution: 0.1 },
   ] as never,
   loads: [{ id: '5f0f54a8-6f0e-4a51-9a6b-0d4a7f3a2a03', name: 'Fan heater', watts: 1920, kind: 'resistive' }],
   hubs: [{ id: '5f0f54a8-6f0e-4a51-9a6b-0d4a7f3a2a04', name: 'Mantel', version: 1, phrases: null }],
-  profiles: [],
-  images: [],
-  twins: [],
-  otherUnits: [],
-  markings: [],
-  next: { number: 8, name: 'Glue pot 2' },
-  pace: null,
-  routes: {},
   modules: [
     {
       id: '5f0f54a8-6f0e-4a51-9a6b-0d4a7f3a2a05',
@@ -111,8 +79,6 @@ const choices: Choices = {
       ],
     },
   ],
-  lines: [],
-  secrets: [],
 }
 
 /** What is known of a unit by the time somebody comes to its later steps. */
@@ -134,68 +100,18 @@ const known: Records = {
   },
 }
 
-interface Bench {
-  record: StepData[StepId]
-  sent: string[]
-}
-
-function Surface({
-  step,
-  start,
-  bench,
-  around,
-}: {
-  step: StepId
-  start: StepData[StepId]
-  bench: Bench
-  around: Records
-}) {
-  const [data, setData] = useState(start)
-  bench.record = data
-  const base = unit({ ...around, [step]: data }, { board })
-  const { moduleId } = base.records.pads.data
-  const view: UnitView = {
-    ...base,
-    route: base.records.arrive.data.route,
-    module: choices.modules.find((m) => m.id === moduleId) ?? null,
+/** The unit as the server gives it for this record. */
+const given = (step: StepId, data: StepData[StepId], around: Records): Partial<UnitView> => {
+  const { arrive, pads } = unit({ ...around, [step]: data }).records
+  return {
+    board,
+    route: arrive.data.route,
+    module: choices.modules?.find((m) => m.id === pads.data.moduleId) ?? null,
   }
-  const record = {
-    data,
-    patch: (part: object) => setData((was) => ({ ...was, ...part })),
-    state: 'saved',
-    error: null,
-    other: null,
-    version: () => 1,
-    flush: async () => true,
-    restored: false,
-    adopt: () => {},
-    keepMine: () => {},
-    takeOther: () => {},
-  } as unknown as RecordHandle<StepId>
-  const Work = surfaces[step]
-  return (
-    <Work
-      view={view}
-      assessment={assess(view)}
-      record={record}
-      choices={choices}
-      act={async (command) => {
-        bench.sent.push(command)
-        return true
-      }}
-    />
-  )
 }
 
-function lay(step: StepId, start: StepData[StepId], around: Records = {}): Bench {
-  const bench: Bench = { record: start, sent: [] }
-  render(
-    <QueryClientProvider client={new QueryClient()}>
-      <Surface step={step} start={start} bench={bench} around={around} />
-    </QueryClientProvider>,
-  )
-  return bench
-}
+const lay = (step: StepId, start: StepData[StepId], around: Records = {}) =>
+  onTheBench(step, surfaces[step], { data: start, around, choices, view: (data) => given(step, data, around) })
 
 type Control = HTMLInputElement | HTMLSelectElement | HTMLTextAreaElement | HTMLButtonElement
 const controls = () =>
@@ -238,7 +154,7 @@ beforeEach(() => {
     const words = said.map(String).join(' ')
     if (/NaN|Infinity/.test(words)) drawnWrong.push(words.slice(0, 200))
   })
-  global.fetch = jest.fn(async () => ({ ok: false, status: 503, json: async () => ({}) })) as never
+  noWorld()
 })
 afterEach(() => {
   hush.mockRestore()
@@ -259,7 +175,7 @@ describe.each(stepIds)('the surface of %s', (step) => {
               const all = controls()
               if (all.length === 0) break
               done.push(await use(all[which % all.length] as Control, word))
-              expect({ done, wrong: whatIsWrong(step, bench.record) }).toEqual({ done, wrong: [] })
+              expect({ done, wrong: whatIsWrong(step, bench.held()) }).toEqual({ done, wrong: [] })
               expect({ done, drawnWrong }).toEqual({ done, drawnWrong: [] })
             }
           } finally {

@@ -1,6 +1,7 @@
 import { type BoardFactKey, boardFactKeys } from '@fresh-coat/core/unit/board'
 import { sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
+import { localDay } from '../db/day'
 import type * as schema from '../db/schema'
 
 export type BoardRow = typeof schema.board.$inferSelect
@@ -14,6 +15,8 @@ export interface FactEvidence {
   unitNumber: number | null
   step: string | null
   at: string
+  /** The day of it on the workshop's calendar. */
+  day: string
 }
 
 const mostEvidence = 8
@@ -36,5 +39,6 @@ export async function factEvidence(source: Source, boardId: string): Promise<Fac
     unitNumber: r.number,
     step: r.step,
     at: new Date(r.at).toISOString(),
+    day: localDay(new Date(r.at)),
   }))
 }

@@ -71,7 +71,7 @@ async function ringsDue(source: Source, now: Date): Promise<DueThing[]> {
   return plan.value.rings
     .filter((r) => r.status === 'pending')
     .map((r) => ({
-      day: new Date(r.start).toISOString().slice(0, 10),
+      day: localDay(new Date(r.start)),
       what: `${r.ring}, ${r.all} ${r.all === 1 ? 'unit' : 'units'}`,
       of: `${campaign.policy.firmware} ${campaign.policy.version}`,
       href: '/network/updates',

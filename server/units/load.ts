@@ -6,7 +6,7 @@ import type { Adapter, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
 import { attemptView, byAction, iso, troubleView, writtenBy } from '../attempts/reads'
 import { boardOf } from '../boards/bundle'
 import type { Source } from '../db/client'
-import { localDay, two } from '../db/day'
+import { localDay, localZone, two } from '../db/day'
 import { readInspection } from '../files/reads'
 import { adapterView, moduleView } from '../kit/reads'
 import { calibrationView } from '../meters/reads'
@@ -92,6 +92,7 @@ export function unitView({ unit, board, bundle }: Bundled, now: Date): UnitView 
     money: site.money,
     slugClash: clashWords(bundle.sharers),
     today: localDay(now),
+    zone: localZone(),
     now: now.toISOString(),
     prior: (bundle.prior as FamilyCounts | null) ?? null,
     startOffsets: firmware ? { [firmware]: (bundle.offsets as Record<string, number> | null) ?? {} } : {},

@@ -1,4 +1,6 @@
 import { hexNumber, hexOf } from '@fresh-coat/core/bytes/text'
+import { dayWords } from '@fresh-coat/core/edge/day'
+import { within } from '@fresh-coat/core/edge/within'
 import { backupOf, restoreDue, restoreOf, type TwinBackup } from '@fresh-coat/core/steps/backup/facts'
 import { useState } from 'react'
 import { DropFile } from '@/components/files/drop-file'
@@ -36,7 +38,7 @@ export function PutBack({
     <>
       {data.skip && !own.first && data.skip.reason.trim() !== '' && (
         <p>
-          It was not kept: {skipWords[data.skip.code].toLowerCase()}. “{data.skip.reason.trim()}”
+          It was not kept: {within(skipWords[data.skip.code])}. “{data.skip.reason.trim()}”
         </p>
       )}
       {twins.length > 0 && (
@@ -103,8 +105,8 @@ export function PutBack({
             className="w-[11rem]"
           />
           <p className="pb-2 text-ink-2">
-            {data.restoreTested ? `Tried ${data.restoreTested}. ` : 'Never tried. '}
-            {due ? `Due ${due}.` : 'A due date comes with a verified copy.'}
+            {data.restoreTested ? `Tried ${dayWords(data.restoreTested)}. ` : 'Never tried. '}
+            {due ? `Due ${dayWords(due)}.` : 'A due date comes with a verified copy.'}
           </p>
         </div>
       )}

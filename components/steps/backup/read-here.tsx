@@ -68,8 +68,7 @@ export function useReadHere(
   const begin = async () => {
     const open = await askPort()
     if (!open) return
-    const day = new Date().toISOString().slice(0, 10)
-    const name = backupName(view.number, day)
+    const name = backupName(view.number, view.today)
     await desk.read({
       unitId: view.id,
       open,

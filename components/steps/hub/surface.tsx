@@ -1,5 +1,5 @@
 'use client'
-import { dayWords } from '@fresh-coat/core/edge/day'
+import { dayOf, dayWords } from '@fresh-coat/core/edge/day'
 import { hasInput } from '@fresh-coat/core/steps/hub/facts'
 import { type HubState, hubWay, testedChannels, testOf, testStands } from '@fresh-coat/core/steps/hub/states'
 import { factsOfUnit } from '@fresh-coat/core/unit/facts'
@@ -51,7 +51,7 @@ const stationsOf = (view: Props['view']): Station[] =>
           ? `after “${stationNames[s.because as HubState]}”`
           : s.because
         : s.at
-          ? dayWords(s.at.slice(0, 10))
+          ? dayWords(dayOf(s.at, view.zone))
           : '',
   }))
 

@@ -2,7 +2,7 @@ import { type HazardKind, hazardKinds, hazardList, hazardWords } from '@fresh-co
 import { isolationQuestions, nextIsolationQuestion } from '@fresh-coat/core/open/isolation'
 import { itemSentence } from '@fresh-coat/core/open/opening'
 import { missingPhotos, moduleComesOff } from '@fresh-coat/core/steps/open/conditions'
-import { terminalLegends } from '@fresh-coat/core/steps/open/record'
+import { mostTerminals, terminalLegends } from '@fresh-coat/core/steps/open/record'
 import { PhotoMarks } from '@/components/drawings/photo-marks'
 import { AreaField, Choice, NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import type { Ask } from '@/components/frame/card'
@@ -46,6 +46,7 @@ export function TerminalFields({ record: { data, patch } }: Pick<Props, 'record'
           <button
             type="button"
             className={buttonClass()}
+            disabled={data.terminals.length >= mostTerminals}
             onClick={() => patch({ terminals: [...data.terminals, { place: '', legend: 'unknown' }] })}
           >
             Add a terminal

@@ -8,7 +8,7 @@ import {
   openingHelp,
   restoreWays,
 } from '@fresh-coat/core/open/opening'
-import { freshId } from '@fresh-coat/core/steps/open/record'
+import { freshId, mostFasteners, mostParts } from '@fresh-coat/core/steps/open/record'
 import { useState } from 'react'
 import { NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import { useKept } from '@/components/frame/frame-context'
@@ -159,7 +159,12 @@ export function PlanEditor({ record }: { record: Record }) {
           </li>
         ))}
       </ol>
-      <button type="button" className={`${buttonClass()} justify-self-start`} onClick={() => setEditing(plan.add())}>
+      <button
+        type="button"
+        className={`${buttonClass()} justify-self-start`}
+        disabled={fasteners.length >= mostFasteners}
+        onClick={() => setEditing(plan.add())}
+      >
         Add a fastener
       </button>
     </>
@@ -169,12 +174,14 @@ export function PlanEditor({ record }: { record: Record }) {
 /** Loose parts that lie on the bench: they have to be back at the end. */
 export function LooseParts({ record: { data, patch } }: { record: Record }) {
   const [part, setPart] = useKept('loose part', '')
+  const full = data.parts.length >= mostParts
   return (
     <section className="grid gap-2">
       <form
         className="flex flex-wrap items-end gap-2"
         onSubmit={(e) => {
           e.preventDefault()
+          if (full) return
           if (part.trim() && !data.parts.includes(part.trim())) patch({ parts: [...data.parts, part.trim()] })
           setPart('')
         }}
@@ -186,7 +193,7 @@ export function LooseParts({ record: { data, patch } }: { record: Record }) {
           onChange={setPart}
           className="min-w-[14rem] flex-1"
         />
-        <button type="submit" className={buttonClass()}>
+        <button type="submit" className={buttonClass()} disabled={full}>
           Keep
         </button>
       </form>

@@ -1,5 +1,5 @@
 'use client'
-import { dayWords } from '@fresh-coat/core/edge/day'
+import { dayOf, dayWords } from '@fresh-coat/core/edge/day'
 import { updateOf } from '@fresh-coat/core/steps/watch/installed'
 import { nextDue, proofsOf } from '@fresh-coat/core/steps/watch/proven'
 import { inAll, moneyWords } from '@fresh-coat/core/unit/cost'
@@ -133,7 +133,7 @@ function Papers({ number }: { number: number }) {
 export function WatchSurface(props: Props) {
   const { view, assessment, record } = props
   const { ran } = useInstalled(props)
-  const proven = view.records.prove.done?.at
+  const proven = view.records.prove.done
   return (
     <StepSheet
       title={assessment.inService ? 'In service' : 'Not in service yet'}
@@ -146,7 +146,7 @@ export function WatchSurface(props: Props) {
           proofs={proofsOf(view, assessment.steps)}
           sentence={
             assessment.inService && proven
-              ? `In service since ${dayWords(proven.slice(0, 10))}${view.place ? `, ${view.place}` : ''}`
+              ? `In service since ${dayWords(dayOf(proven.at, view.zone))}${view.place ? `, ${view.place}` : ''}`
               : 'Not in service yet'
           }
           taught={taughtWords(props)}

@@ -86,6 +86,7 @@ export function unit(records: Records = {}, more: Partial<UnitView> = {}, done: 
     money: { currency: '', hourWorth: null, prices: [] },
     slugClash: null,
     today: '2026-11-24',
+    zone: 'UTC',
     now: '2026-11-24T12:00:00.000Z',
     prior: null,
     startOffsets: {},

@@ -331,7 +331,10 @@ export interface UnitView {
   /** The money of the site. */
   money: Money
   slugClash: string | null
+  /** The day of the workshop's calendar on which it was loaded. */
   today: string
+  /** The workshop's time zone: by it an instant has a day (`dayOf`). */
+  zone: string
   /** Chances of the families before any evidence, when the workshop has entered its own. */
   prior: Partial<Record<Family, number>> | null
   /** Where files of a firmware begin, as its profile says: for families whose chips say nothing about it. */

@@ -1,5 +1,6 @@
 import { backupName, manifestLine } from '@fresh-coat/core/flash/restore'
 import { database } from '@/server/db/client'
+import { localDay } from '@/server/db/day'
 import { firstReads } from '@/server/files/reads'
 
 export const dynamic = 'force-dynamic'
@@ -11,7 +12,7 @@ export async function GET(request: Request) {
   if (number !== null && !(Number.isInteger(number) && number > 0 && number < 1e6))
     return new Response('There is no such unit.', { status: 404 })
   const lines = (await firstReads(database(), number)).map(
-    (r) => manifestLine(backupName(r.number, r.createdAt.slice(0, 10)), r.sha256) ?? '',
+    (r) => manifestLine(backupName(r.number, localDay(new Date(r.createdAt))), r.sha256) ?? '',
   )
   return new Response(lines.join(''), {
     headers: {

@@ -1,4 +1,5 @@
 import type { DumpInspection } from '../../dump/inspect'
+import { dayOf } from '../../edge/day'
 import type { Family } from '../../families/families'
 import { parseFlashId } from '../../flash/flash-id'
 import { planRestore, type RestorePlan } from '../../flash/restore'
@@ -83,7 +84,7 @@ export function restoreDue(view: UnitView): string | null {
   const backup = backupOf(view)
   if (backup.state !== 'verified' || !backup.first) return null
   const { restoreTested, restoreMonths } = view.records.backup.data
-  const from = new Date(`${(restoreTested ?? backup.first.createdAt).slice(0, 10)}T00:00:00Z`)
+  const from = new Date(`${restoreTested ?? dayOf(backup.first.createdAt, view.zone)}T00:00:00Z`)
   return new Date(Date.UTC(from.getUTCFullYear(), from.getUTCMonth() + restoreMonths, from.getUTCDate()))
     .toISOString()
     .slice(0, 10)

@@ -1,4 +1,4 @@
-import { dayWords } from '../../edge/day'
+import { dayOf, dayWords } from '../../edge/day'
 import { type Condition, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
 import { calibrationDue, newestCalibrations, type Quantity, quantityNames, savedFrom } from './quantity'
@@ -15,7 +15,7 @@ export const conditions = (view: UnitView): Condition[] => {
   return [
     must(
       last !== undefined,
-      `Calibrated ${last?.at.slice(0, 10)}.`,
+      last ? `Calibrated ${dayWords(dayOf(last.at, view.zone))}.` : '',
       'It is not calibrated.',
       'Take points and save the fit.',
     ),
@@ -27,7 +27,7 @@ export const conditions = (view: UnitView): Condition[] => {
     ),
     must(
       due === null || due >= view.today,
-      `Next re-check ${due ?? 'not set'}.`,
+      `Next re-check ${due ? dayWords(due) : 'not set'}.`,
       `The re-check${of(newest.find((c) => c.due === due))} was due ${dayWords(due ?? '')}.`,
       'Take the points again.',
     ),

@@ -1,3 +1,4 @@
+import { dayOf, dayWords } from '../../edge/day'
 import { type Condition, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
 
@@ -10,7 +11,7 @@ function keptWords(view: UnitView): string {
       ? 'It is found by its name, not by an address'
       : 'Its address is fixed in it'
   const heard = seenAt !== null && seenAt.address === view.records.join.data.address.trim()
-  return heard ? `${how}, and it was heard from there on ${seenAt.at.slice(0, 10)}.` : `${how}.`
+  return heard ? `${how}, and it was heard from there on ${dayWords(dayOf(seenAt.at, view.zone))}.` : `${how}.`
 }
 
 /** What must hold before this step is done; gates are asked apart. */

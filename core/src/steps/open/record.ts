@@ -5,6 +5,11 @@ import { fastenerKinds, hidingPlaces, restoreWays } from '../../open/opening'
 import { answer, number, share, text } from '../../unit/fields'
 import { recordKind } from '../../unit/record'
 
+/** As many as a record holds of each. */
+export const mostTerminals = 40
+export const mostFasteners = 60
+export const mostParts = 60
+
 export const terminalLegends = ['line', 'neutral', 'load', 'earth', 'switch_input', 'unknown'] as const
 
 const Fastener = z.object({
@@ -29,7 +34,7 @@ export function freshId(taken: readonly { id: string }[]): string {
 /** Items written down before they had ids get one by their place in the list. */
 const Fasteners = z
   .array(Fastener)
-  .max(60)
+  .max(mostFasteners)
   .transform((list) => {
     const done: typeof list = []
     for (const f of list) done.push(f.id === '' ? { ...f, id: freshId([...list, ...done]) } : f)
@@ -55,13 +60,13 @@ export type PhotoMark = z.infer<typeof PhotoMark>
 const openRecord = z.object({
   terminals: z
     .array(z.object({ place: text(200), legend: z.enum(terminalLegends) }))
-    .max(40)
+    .max(mostTerminals)
     .default([]),
   noTerminals: z.boolean().default(false),
   fasteners: Fasteners.default([]),
   /** Ids of fasteners that are out on this unit. */
-  taken: z.array(z.string().max(20)).max(60).default([]),
-  parts: z.array(z.string().max(200)).max(60).default([]),
+  taken: z.array(z.string().max(20)).max(mostFasteners).default([]),
+  parts: z.array(z.string().max(200)).max(mostParts).default([]),
   marks: z.array(PhotoMark).max(200).default([]),
   minutes: z.number().finite().min(0).max(10_000).nullable().default(null),
   forced: z.boolean().default(false),

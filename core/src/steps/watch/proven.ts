@@ -1,3 +1,4 @@
+import { dayOf } from '../../edge/day'
 import { isIdle } from '../../pins/template'
 import type { AssessedStep } from '../../unit/assess'
 import type { UnitView } from '../../unit/view'
@@ -20,8 +21,6 @@ export interface Proof {
   /** The day it was said to be done; null while it is open. */
   day: string | null
 }
-
-const dayOf = (iso: string | null | undefined): string | null => iso?.slice(0, 10) ?? null
 
 const backupWords: Record<BackupFact['state'], string> = {
   verified: 'stock firmware kept, two equal reads',
@@ -102,6 +101,7 @@ export const proofsOf = (view: UnitView, assessed: readonly AssessedStep[]): Pro
     const now = assessed.find((s) => s.id === id)
     if (!now || now.state === 'skipped' || !certified.includes(id)) return []
     const standing = standingOf[now.state] ?? 'open'
+    const done = view.records[id].done
     const what = standing === 'stale' ? now.because : standing === 'open' ? '' : words(view, id)
     return [
       {
@@ -109,7 +109,7 @@ export const proofsOf = (view: UnitView, assessed: readonly AssessedStep[]): Pro
         title: stepOf(id).short,
         standing,
         what,
-        day: standing === 'open' ? null : dayOf(view.records[id].done?.at),
+        day: standing === 'open' || !done ? null : dayOf(done.at, view.zone),
       },
     ]
   })
