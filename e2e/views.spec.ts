@@ -67,100 +67,115 @@ async function open(page: Page, path: string): Promise<void> {
   await expect(page.locator('fieldset[disabled].contents')).toHaveCount(0)
 }
 
-const themes = ['day', 'evening'] as const
-const inTheme = (page: Page, theme: string) =>
-  page.addInitScript((t) => localStorage.setItem('fresh-coat:theme', t), theme)
+/** As the button in the bar does it. */
+const inTheme = (page: Page, theme: 'day' | 'evening') =>
+  page.evaluate((t) => {
+    document.documentElement.dataset.theme = t
+  }, theme)
 
-for (const theme of themes)
-  for (const [half, paths] of [
-    ['rooms and the first steps', pages.filter((_, i) => i % 2 === 0)],
-    ['the other views', pages.filter((_, i) => i % 2 === 1)],
-  ] as const)
-    test(`no finding of axe, ${theme}: ${half}`, async ({ page }) => {
-      test.setTimeout(600_000)
-      await inTheme(page, theme)
-      const found: string[] = []
-      for (const path of paths) {
-        await open(page, path)
-        found.push(...(await axe(page, theme === 'evening')).map((f) => `${path} ${f}`))
-      }
-      expect(found).toEqual([])
-    })
+/** What axe finds on the page as it is, by day and in the evening. */
+async function byDayAndEvening(page: Page, what: string): Promise<string[]> {
+  const day = await axe(page)
+  await inTheme(page, 'evening')
+  const evening = await axe(page, true)
+  await inTheme(page, 'day')
+  return [...day.map((f) => `${what}, day: ${f}`), ...evening.map((f) => `${what}, evening: ${f}`)]
+}
 
-for (const theme of themes)
-  test(`no finding of axe, ${theme}: a board, an image, a dump, two compared, and what opens above a step`, async ({
-    page,
-  }) => {
+/** How much wider than its screen the page is. */
+const sideways = (page: Page) =>
+  page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
+
+for (const [half, paths] of [
+  ['rooms and the first steps', pages.filter((_, i) => i % 2 === 0)],
+  ['the other views', pages.filter((_, i) => i % 2 === 1)],
+] as const)
+  test(`no finding of axe by day and in the evening, and none is wider than a tablet: ${half}`, async ({ page }) => {
     test.setTimeout(600_000)
-    await inTheme(page, theme)
     const found: string[] = []
-    const look = async (what: string) => {
-      // Turning to a page without loading it, its title comes a moment after what it shows.
-      await expect(page).toHaveTitle(/Fresh Coat/)
-      found.push(...(await axe(page, theme === 'evening')).map((f) => `${what} ${f}`))
+    for (const path of paths) {
+      await open(page, path)
+      found.push(...(await byDayAndEvening(page, path)))
+      await page.setViewportSize({ width: 1024, height: 768 })
+      const over = await sideways(page)
+      if (over !== 0) found.push(`${path} is ${over} wider than a tablet`)
+      await page.setViewportSize({ width: 1280, height: 800 })
     }
-    await page.goto('/boards')
-    await page.getByRole('link', { name: /Pellworth P1 rev C/ }).click()
-    await page.waitForURL(/boards\/.+/)
-    await look('board')
-    await page.getByRole('link', { name: /Pellworth P1 rev D/ }).click()
-    await page.waitForURL(/boards\/compare/)
-    await expect(page.getByRole('heading', { level: 1 })).toContainText('Two boards')
-    await look('two boards')
-    await page.goto('/images')
-    await page.getByRole('link', { name: 'lattice-lx6-4m.bin' }).click()
-    await page.waitForURL(/images\/.+/)
-    await look('image')
-    await page.goto('/images')
-    await page
-      .locator('li')
-      .filter({ hasText: 'Glue-pot plug, spare' })
-      .getByRole('link', { name: /read 1/ })
-      .click()
-    await page.waitForURL(/images\/[0-9a-f-]+$/)
-    await page.getByRole('slider').waitFor()
-    await look('dump')
-    const other = page.getByLabel('Compare it with')
-    await other.selectOption(await other.locator('option', { hasText: '09 read 2' }).getAttribute('value'))
-    await page.getByRole('button', { name: 'Compare', exact: true }).click()
-    // The page that one comes from has a slider too.
-    await page.waitForURL(/images\/compare/)
-    await expect(page).toHaveTitle(/^Compare/)
-    await page.getByRole('slider').first().waitFor()
-    await look('compare')
-    await open(page, '/units/20/write')
-    await press(page, 't')
-    await page.getByRole('dialog', { name: 'What is wrong?' }).waitFor()
-    await look('trouble')
-    await open(page, '/units/17/wire')
-    await press(page, 'k')
-    await page.getByRole('dialog', { name: 'What’s known' }).waitFor()
-    await look('what is known')
-    await page.keyboard.press('Escape')
-    await page.getByRole('button', { name: '3.3 V comes from: change' }).click()
-    await page.getByRole('dialog', { name: '3.3 V comes from' }).waitFor()
-    await look('words that open')
-    await page.keyboard.press('Escape')
-    await press(page, 'f')
-    await page.getByRole('dialog', { name: '17 Wire' }).waitFor()
-    await look('bench view')
     expect(found).toEqual([])
   })
 
-for (const [name, width, height] of [
-  ['tablet', 1024, 768],
-  ['phone', 390, 844],
-] as const)
-  test(`no view scrolls sideways on a ${name}`, async ({ page }) => {
-    await page.setViewportSize({ width, height })
-    for (const path of pages) {
-      await page.goto(path, { waitUntil: 'load' })
-      const over = await page.evaluate(
-        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
-      )
-      expect([path, over]).toEqual([path, 0])
-    }
-  })
+test('no finding of axe by day and in the evening: a board, an image, a dump, two compared, and what opens above a step', async ({
+  page,
+}) => {
+  test.setTimeout(600_000)
+  const found: string[] = []
+  const look = async (what: string) => {
+    // Turning to a page without loading it, its title comes a moment after what it shows.
+    await expect(page).toHaveTitle(/Fresh Coat/)
+    found.push(...(await byDayAndEvening(page, what)))
+  }
+  await page.goto('/boards')
+  await page.getByRole('link', { name: /Pellworth P1 rev C/ }).click()
+  await page.waitForURL(/boards\/.+/)
+  await look('board')
+  await page.getByRole('link', { name: /Pellworth P1 rev D/ }).click()
+  await page.waitForURL(/boards\/compare/)
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Two boards')
+  await look('two boards')
+  await page.goto('/images')
+  await page.getByRole('link', { name: 'lattice-lx6-4m.bin' }).click()
+  await page.waitForURL(/images\/.+/)
+  await look('image')
+  await page.goto('/images')
+  await page
+    .locator('li')
+    .filter({ hasText: 'Glue-pot plug, spare' })
+    .getByRole('link', { name: /read 1/ })
+    .click()
+  await page.waitForURL(/images\/[0-9a-f-]+$/)
+  await page.getByRole('slider').waitFor()
+  await look('dump')
+  const other = page.getByLabel('Compare it with')
+  await other.selectOption(await other.locator('option', { hasText: '09 read 2' }).getAttribute('value'))
+  await page.getByRole('button', { name: 'Compare', exact: true }).click()
+  // The page that one comes from has a slider too.
+  await page.waitForURL(/images\/compare/)
+  await expect(page).toHaveTitle(/^Compare/)
+  await page.getByRole('slider').first().waitFor()
+  await look('compare')
+  await open(page, '/units/20/write')
+  await press(page, 't')
+  await page.getByRole('dialog', { name: 'What is wrong?' }).waitFor()
+  await look('trouble')
+  await open(page, '/units/17/wire')
+  await press(page, 'k')
+  await page.getByRole('dialog', { name: 'What’s known' }).waitFor()
+  await look('what is known')
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: '3.3 V comes from: change' }).click()
+  await page.getByRole('dialog', { name: '3.3 V comes from' }).waitFor()
+  await look('words that open')
+  await page.keyboard.press('Escape')
+  await press(page, 'f')
+  await page.getByRole('dialog', { name: '17 Wire' }).waitFor()
+  await look('bench view')
+  expect(found).toEqual([])
+})
+
+test('no view scrolls sideways on a phone, and what was chosen for the evening stands after a load', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.addInitScript(() => localStorage.setItem('fresh-coat:theme', 'evening'))
+  for (const path of pages) {
+    await page.goto(path, { waitUntil: 'load' })
+    expect([path, await sideways(page), await page.evaluate(() => document.documentElement.dataset.theme)]).toEqual([
+      path,
+      0,
+      'evening',
+    ])
+  }
+})
 
 test('an empty shop says what to do first', async ({ page }) => {
   const empty = `http://127.0.0.1:${emptyPort}`

@@ -33,6 +33,7 @@ function Contact({
   chosen,
   onChoose,
   hatch,
+  letters,
 }: {
   pin: DrawnPin
   x: number
@@ -41,6 +42,8 @@ function Contact({
   chosen: boolean
   onChoose: (() => void) | null
   hatch: string
+  /** Size of its words. */
+  letters: number
 }) {
   const press = (e: KeyboardEvent) => {
     if (e.key !== 'Enter' && e.key !== ' ') return
@@ -89,10 +92,10 @@ function Contact({
       />
       <text
         x={inner}
-        y={y + 5}
+        y={y + letters / 3}
         textAnchor={right ? 'end' : 'start'}
         className="pin"
-        style={{ fontSize: 15 }}
+        style={{ fontSize: letters }}
         fontWeight="700"
         fill={pin.closed ? 'var(--ink-3)' : 'var(--ink)'}
       >
@@ -100,9 +103,9 @@ function Contact({
       </text>
       <text
         x={outer}
-        y={y + 5}
+        y={y + letters / 3}
         textAnchor={right ? 'start' : 'end'}
-        fontSize="15"
+        fontSize={letters}
         fill={pin.wrong ? 'var(--oxide)' : 'var(--ink)'}
       >
         {pin.does.length > 30 ? `${pin.does.slice(0, 29)}…` : pin.does}
@@ -135,9 +138,12 @@ export function ModuleDrawing({
   const pitch = 34
   const height = 90 + half * pitch
   const y = (row: number) => 92 + row * pitch
+  // A long module is drawn smaller, as high as the sheet: its words grow with it, and take the room beside it.
+  const letters = Math.min(26, Math.max(15, Math.round(height / 30)))
+  const beside = (letters - 15) * 25
   return (
     <svg
-      viewBox={bare ? `245 0 370 ${height}` : `0 0 ${width} ${height}`}
+      viewBox={bare ? `245 0 370 ${height}` : `${-beside} 0 ${width + 2 * beside} ${height}`}
       className="min-h-0 w-full flex-1"
       style={{ maxHeight: 460 }}
       role={onChoose ? 'group' : 'img'}
@@ -172,7 +178,7 @@ export function ModuleDrawing({
         y={height / 2 + 11}
         textAnchor="middle"
         className="pin"
-        style={{ fontSize: 15 }}
+        style={{ fontSize: letters }}
         fontWeight="700"
         fill="var(--ink)"
       >
@@ -188,6 +194,7 @@ export function ModuleDrawing({
           chosen={chosen === pin.pin || lit.includes(pin.pin)}
           onChoose={onChoose ? () => onChoose(pin.pin) : null}
           hatch="closed-pin"
+          letters={letters}
         />
       ))}
     </svg>

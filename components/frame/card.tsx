@@ -296,7 +296,7 @@ export function Questions({
       {said.length > 0 && <Said asks={said} again={setPinned} brief={(now?.answers?.length ?? 0) > 4} />}
       {unsaid.length > 0 && (
         <p className="flex flex-wrap gap-x-3 gap-y-1 text-[0.93rem] text-ink-2">
-          Not said:
+          Also:
           {unsaid.map((a) => (
             <button key={a.id} type="button" className="underline underline-offset-4" onClick={() => setPinned(a.id)}>
               {within(a.name)}

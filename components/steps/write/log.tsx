@@ -49,6 +49,7 @@ export function LogAttempt({
   log,
   words,
   beside = false,
+  above,
   children,
 }: {
   verify: string
@@ -62,6 +63,8 @@ export function LogAttempt({
   words: ToolWords | null
   /** It can be written from the page too: this is the other way. */
   beside?: boolean
+  /** Another way to write it, offered until it is told how this one went. */
+  above?: ReactNode
   children?: ReactNode
 }) {
   const [form, setForm] = useKept(`write attempt ${words?.id ?? ''}`, words ? filledFrom(words) : blank)
@@ -70,21 +73,24 @@ export function LogAttempt({
   const set = (change: Partial<LogForm>) => setForm({ ...form, ...change })
   if (outcome === null)
     return (
-      <Card
-        lead={beside ? 'Or with a tool of your own' : lead}
-        ask={beside ? 'How did it go?' : 'Write it with your tool. How did it go?'}
-        {...(beside
-          ? { columns: true }
-          : { how: 'Its line and facts are at the left. Have it ready before the hands are busy.' })}
-        answers={attemptOutcomes.map((o) => ({
-          label: outcomeWords[o],
-          pick: () => set({ outcome: o }),
-          disabled: busy,
-          grave: o === 'verify-failed',
-        }))}
-      >
-        {children}
-      </Card>
+      <div className="grid gap-5">
+        {above}
+        <Card
+          lead={beside ? 'Or with a tool of your own' : lead}
+          ask={beside ? 'How did it go?' : 'Write it with your tool. How did it go?'}
+          {...(beside
+            ? { columns: true }
+            : { how: 'Its line and facts are at the left. Have it ready before the hands are busy.' })}
+          answers={attemptOutcomes.map((o) => ({
+            label: outcomeWords[o],
+            pick: () => set({ outcome: o }),
+            disabled: busy,
+            grave: o === 'verify-failed',
+          }))}
+        >
+          {children}
+        </Card>
+      </div>
     )
   return (
     <Card

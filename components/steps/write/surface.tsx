@@ -240,21 +240,19 @@ export function WriteSurface(props: Props) {
         (here?.ready ? (
           <Standing conditions={here.conditions} />
         ) : file && plan ? (
-          <div className="grid gap-5">
-            <WriteHere {...linked} attempt={view.attempts.length + 1} />
-            <LogAttempt
-              key={wordsNotLogged(view)?.id ?? ''}
-              beside={linked.unable === null}
-              verify={check.verify}
-              overhead={view.adapter ? linkOverhead(onBoard, view.adapter.name) : null}
-              lead={`Attempt ${view.attempts.length + 1}`}
-              words={wordsNotLogged(view)}
-              busy={open}
-              log={({ outcome, minutes, ...rest }) => log({ ...rest, outcome, minutes: minutes ?? 0 })}
-            >
-              <BothHands view={view} plan={plan} open={open} beside={linked.unable === null} log={log} />
-            </LogAttempt>
-          </div>
+          <LogAttempt
+            above={<WriteHere {...linked} attempt={view.attempts.length + 1} />}
+            key={wordsNotLogged(view)?.id ?? ''}
+            beside={linked.unable === null}
+            verify={check.verify}
+            overhead={view.adapter ? linkOverhead(onBoard, view.adapter.name) : null}
+            lead={`Attempt ${view.attempts.length + 1}`}
+            words={wordsNotLogged(view)}
+            busy={open}
+            log={({ outcome, minutes, ...rest }) => log({ ...rest, outcome, minutes: minutes ?? 0 })}
+          >
+            <BothHands view={view} plan={plan} open={open} beside={linked.unable === null} log={log} />
+          </LogAttempt>
         ) : (
           <Card
             ask={file ? 'The check stops it' : 'No image is chosen'}

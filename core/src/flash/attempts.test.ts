@@ -63,11 +63,11 @@ describe('what attempts teach', () => {
     expect(attemptAdvice([attempt({ outcome: 'no-answer' }), attempt({ outcome: 'no-answer' })], null)).toMatch(
       /exchange TX and RX/,
     )
-    expect(attemptAdvice([attempt({ outcome: 'lost-midway' })], null)).toMatch(/57600 baud/)
+    expect(attemptAdvice([attempt({ outcome: 'lost-midway' })], null)).toMatch(/57.600 baud/)
   })
   test('a read that broke off is read again, never patched together', () => {
     const advice = attemptAdvice([attempt({ outcome: 'lost-midway', action: 'read' })], null)
-    expect(advice).toMatch(/57600 baud/)
+    expect(advice).toMatch(/57.600 baud/)
     expect(advice).toMatch(/never put together/)
     expect(advice).not.toMatch(/write again/)
   })
@@ -100,7 +100,7 @@ describe('what attempts teach', () => {
       outcome: 'no-answer',
       times: 4,
       helped: [
-        { what: '57600 baud', times: 2 },
+        { what: '57\u2009600 baud', times: 2 },
         { what: 'leads held otherwise', times: 2 },
         { what: 'nothing', times: 1 },
       ],

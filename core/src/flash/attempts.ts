@@ -1,3 +1,4 @@
+import { grouped } from '../bytes/text'
 import { nth } from '../edge/nth'
 import type { Attempt } from '../unit/view'
 
@@ -81,7 +82,7 @@ export function attemptAdvice(attempts: readonly Attempt[], mode: string | null)
     return before?.outcome === 'no-answer'
       ? 'No answer twice in a row: the boot sequence once more, then exchange TX and RX, then contact and supply.'
       : 'Enter download mode again, holding the strap before power comes.'
-  const slower = `Half the rate${last.baud > 9600 ? `, ${Math.round(last.baud / 2)} baud` : ''}, then contact and supply.`
+  const slower = `Half the rate${last.baud > 9600 ? `, ${grouped(Math.round(last.baud / 2))} baud` : ''}, then contact and supply.`
   return last.action === 'read'
     ? `${slower} Then read the whole chip again: pieces of two reads are never put together.`
     : `${slower} A half-written chip is not a dead one: write again.`
@@ -141,7 +142,7 @@ export function failureStory(attempts: readonly Attempt[]): FailureStory | null 
       .reverse()
       .find((a) => a.outcome === 'done')
     if (!next) continue
-    const rate = next.baud > 0 && next.baud < failure.baud ? [`${next.baud} baud`] : []
+    const rate = next.baud > 0 && next.baud < failure.baud ? [`${grouped(next.baud)} baud`] : []
     // A patched copy is another file, too: the mode says it better.
     const changed = compared.filter(([, of]) => of(failure) !== of(next)).map(([what]) => what)
     const said = [...rate, ...changed.filter((what) => what !== 'another file' || !changed.includes('another mode'))]

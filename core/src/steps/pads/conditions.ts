@@ -3,7 +3,7 @@ import { type Condition, must } from '../../unit/condition'
 import { fromOthers, looksOf } from '../../unit/own-look'
 import type { UnitView } from '../../unit/view'
 import { familyOf } from '../identify/facts'
-import { padStateOf, padsOf, railsProven } from './facts'
+import { padStateOf, padsOf, railsOpen, railsProven } from './facts'
 import { moduleFindings } from './row'
 
 /** What must hold before this step is done; gates are asked apart. */
@@ -14,6 +14,7 @@ export const conditions = (view: UnitView): Condition[] => {
   const strapless = straplessEntry(family) !== null
   const boot = strapless || row.bootBy === 'button' || (row.bootBy === 'pad' && row.pads.includes('BOOT'))
   const proven = railsProven(view)
+  const open = railsOpen(view)
   const wrong = moduleFindings(view).find((f) => f.severity === 'error')
   return [
     must(
@@ -23,8 +24,8 @@ export const conditions = (view: UnitView): Condition[] => {
         : looksOf(view).pads
           ? `GND and 3V3 as measured ${fromOthers(view)}; this unit’s row was looked at.`
           : `GND and 3V3 as measured ${fromOthers(view)}.`,
-      'GND and 3V3 are not proven by a meter yet.',
-      'Swapping these two destroys the part: measure both, unpowered. Print alone is not enough.',
+      open.says,
+      open.next,
     ),
     must(
       missing.length === 0,

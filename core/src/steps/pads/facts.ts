@@ -81,3 +81,23 @@ export function railsProven(view: UnitView): boolean {
     row.some((r, i) => r === role && solution.best.roles[i] === role && (solution.marginals[i]?.[role] ?? 0) >= 0.97),
   )
 }
+
+/** What keeps GND and 3V3 from being proven, and what to do: they were not measured, or the row says otherwise than the meter. */
+export function railsOpen(view: UnitView): { says: string; next: string } {
+  const row = view.records.pads.data.pads
+  const { solution } = padStateOf(view)
+  if (!solution?.safeToWire)
+    return {
+      says: 'GND and 3V3 are not proven by a meter yet.',
+      next: 'Swapping these two destroys the part: measure both, unpowered. Print alone is not enough.',
+    }
+  return row.includes('GND') && row.includes('3V3')
+    ? {
+        says: 'The row has GND or 3V3 elsewhere than the meter found them.',
+        next: 'Take the row as it was measured, or measure both again: swapping them destroys the part.',
+      }
+    : {
+        says: 'The meter found GND and 3V3; the row is not taken yet.',
+        next: 'Take the row once it is clear, or set the role of each pad.',
+      }
+}

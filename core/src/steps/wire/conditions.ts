@@ -1,7 +1,7 @@
 import { type Condition, firstError, must } from '../../unit/condition'
 import { fromOthers } from '../../unit/own-look'
 import type { UnitView } from '../../unit/view'
-import { padStateOf, railsProven } from '../pads/facts'
+import { padStateOf, railsOpen, railsProven } from '../pads/facts'
 import { wiringOf } from './facts'
 
 /** What must hold before this step is done; gates are asked apart. */
@@ -24,8 +24,8 @@ export const conditions = (view: UnitView): Condition[] => {
     must(
       railsProven(view),
       padStateOf(view).readings > 0 ? 'GND and 3V3 are proven.' : `GND and 3V3 as measured ${fromOthers(view)}.`,
-      'GND and 3V3 are not proven by a meter yet.',
-      'Measure both under Find the pads: a label alone never opens the way to power.',
+      railsOpen(view).says,
+      'Under Find the pads: a label alone never opens the way to power.',
     ),
     must(
       plan !== null && error === undefined,
