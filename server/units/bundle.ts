@@ -5,7 +5,7 @@ import { PgDialect } from 'drizzle-orm/pg-core'
 import type { JsonAttempt, JsonTrouble, WrittenFile } from '../attempts/reads'
 import { attemptJson, type BoardBundle, boardBundleSql, writtenSql } from '../boards/bundle'
 import type { BoardRow } from '../boards/reads'
-import type { Source } from '../db/client'
+import { putOnce, type Source } from '../db/client'
 import * as schema from '../db/schema'
 import type { JsonCalibration } from '../meters/reads'
 import type { JsonWords } from '../words/reads'
@@ -163,16 +163,20 @@ function withBundle(source: Source, wanted: Wanted, where: SQL) {
 }
 
 export async function bundleById(source: Source, unitId: string, wanted = judging): Promise<Bundled | null> {
-  const [found] = await withBundle(source, wanted, eq(schema.unit.id, sql`${sql.placeholder('id')}::uuid`))
-    .prepare(`unit_by_id${nameOf(wanted)}`)
-    .execute({ id: unitId })
+  const name = `unit_by_id${nameOf(wanted)}`
+  const query = putOnce(source, name, () =>
+    withBundle(source, wanted, eq(schema.unit.id, sql`${sql.placeholder('id')}::uuid`)).prepare(name),
+  )
+  const [found] = await query.execute({ id: unitId })
   return (found as Bundled | undefined) ?? null
 }
 
 export async function bundleByNumber(source: Source, number: number, wanted = judging): Promise<Bundled | null> {
   if (!Number.isInteger(number) || number < 1 || number >= 2 ** 31) return null
-  const [found] = await withBundle(source, wanted, eq(schema.unit.number, sql`${sql.placeholder('number')}::int`))
-    .prepare(`unit_by_number${nameOf(wanted)}`)
-    .execute({ number })
+  const name = `unit_by_number${nameOf(wanted)}`
+  const query = putOnce(source, name, () =>
+    withBundle(source, wanted, eq(schema.unit.number, sql`${sql.placeholder('number')}::int`)).prepare(name),
+  )
+  const [found] = await query.execute({ number })
   return (found as Bundled | undefined) ?? null
 }

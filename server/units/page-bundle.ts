@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm'
 import { PgDialect } from 'drizzle-orm/pg-core'
-import type { Source } from '../db/client'
+import { putOnce, type Source } from '../db/client'
 import * as schema from '../db/schema'
 import { unit } from './schema'
 
@@ -56,11 +56,14 @@ const pageSql = sql<PageBundle>`json_build_object(
 const inWords = sql.raw(new PgDialect().sqlToQuery(pageSql).sql)
 
 export async function pageBundle(source: Source, number: number): Promise<PageBundle | null> {
-  const [found] = await source
-    .select({ bundle: sql<PageBundle>`${inWords}` })
-    .from(unit)
-    .where(sql`${schema.unit.number} = ${sql.placeholder('number')}::int and ${schema.unit.struckAt} is null`)
-    .prepare('unit_page')
-    .execute({ number })
+  const name = 'unit_page'
+  const query = putOnce(source, name, () =>
+    source
+      .select({ bundle: sql<PageBundle>`${inWords}` })
+      .from(unit)
+      .where(sql`${schema.unit.number} = ${sql.placeholder('number')}::int and ${schema.unit.struckAt} is null`)
+      .prepare(name),
+  )
+  const [found] = await query.execute({ number })
   return found?.bundle ?? null
 }

@@ -194,9 +194,11 @@ const boardFor = (board: BoardKnowledge, step: StepId): BoardKnowledge => ({
 
 export async function unitPage(db: Db, number: number, step: StepId, now = new Date()): Promise<UnitPage | null> {
   return inSnapshot(db, async (tx) => {
-    const view = await viewByNumber(tx, number, now, wantedAt(step))
-    const around = view && (await pageBundle(tx, number))
-    if (!around) return null
+    const [view, around] = await Promise.all([
+      viewByNumber(tx, number, now, wantedAt(step)),
+      Number.isInteger(number) && number > 0 && number < 2 ** 31 ? pageBundle(tx, number) : null,
+    ])
+    if (!view || !around) return null
     return {
       view: trimmed(view, step),
       choices: await choicesFor(tx, view, around, step),
