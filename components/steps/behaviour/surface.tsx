@@ -2,7 +2,14 @@
 import type { Rule } from '@fresh-coat/core/behaviour/definition'
 import { inputsOf, nastyCases, plainCase, spansOf } from '@fresh-coat/core/behaviour/of-template'
 import type { BehaviourRun, Entry } from '@fresh-coat/core/behaviour/run'
-import { behaviourOf, openLoadFindings, rulesOf, simulated } from '@fresh-coat/core/steps/behaviour/facts'
+import {
+  behaviourOf,
+  isTried,
+  openLoadFindings,
+  pinsOfChannel,
+  rulesOf,
+  simulated,
+} from '@fresh-coat/core/steps/behaviour/facts'
 import { channelsOf } from '@fresh-coat/core/steps/pins/facts'
 import { drillFindings } from '@fresh-coat/core/steps/prove/drills'
 import { type ReactNode, useMemo } from 'react'
@@ -30,7 +37,7 @@ const pressMs = 250
 const mostOnCard = 2
 
 /** Per output: what it is after a power cut, then whether it was tried. */
-function channelAsks({ record: { data, patch } }: Props, ch: number): Ask[] {
+function channelAsks({ view, record: { data, patch } }: Props, ch: number): Ask[] {
   const known = data.channels.find((c) => c.ch === ch)
   const set = (change: Partial<Channel>) =>
     patch({
@@ -56,9 +63,13 @@ function channelAsks({ record: { data, patch } }: Props, ch: number): Ask[] {
       name: 'Tried',
       ask: `Channel ${ch}, on the unit: does it switch, and come up as set?`,
       how: 'Case closed. A latch, heater or motor is tried with its load disconnected first.',
-      said: known?.tried ? `channel ${ch} tried` : null,
+      said: known && isTried(view, known) ? `channel ${ch} tried` : null,
       answers: [
-        { label: 'Yes, tried', pick: () => set({ tried: true }), chosen: known?.tried === true },
+        {
+          label: 'Yes, tried',
+          pick: () => set({ tried: true, triedOn: pinsOfChannel(view, ch) }),
+          chosen: known !== undefined && isTried(view, known),
+        },
         { label: 'No, not as set', pick: () => set({ tried: false }), grave: true },
       ],
     },
@@ -146,11 +157,21 @@ function Rules({ props, rules, names }: { props: Props; rules: readonly Rule[]; 
   )
 }
 
-function Timing({ record: { data, patch }, inputs }: Pick<Props, 'record'> & { inputs: readonly string[] }) {
+const startsWith = (rule: Rule, input: string): boolean => 'input' in rule.when && rule.when.input === input
+
+function Timing({
+  record: { data, patch },
+  inputs,
+  rules,
+}: Pick<Props, 'record'> & { inputs: readonly string[]; rules: readonly Rule[] }) {
   const of = (id: string) =>
     data.inputs.find((i) => i.id === id) ?? { id, debounceMs: 30, holdMs: 0, react: 'instant' as const }
   const set = (id: string, change: Partial<ReturnType<typeof of>>) =>
-    patch({ inputs: [...data.inputs.filter((i) => i.id !== id), { ...of(id), ...change }] })
+    patch({
+      inputs: [...data.inputs.filter((i) => i.id !== id), { ...of(id), ...change }],
+      // With another timing nobody has tried what this input sets off.
+      triedRules: data.triedRules.filter((r) => !rules.some((rule) => rule.id === r && startsWith(rule, id))),
+    })
   return (
     <div className="grid gap-5">
       {inputs.map((id) => {
@@ -349,7 +370,7 @@ function Lab({ props, here }: { props: Props; here: NonNullable<ReturnType<typeo
           wide: true,
           content: <Rules props={props} rules={rules} names={names} />,
         },
-        { name: 'Presses and holds', content: <Timing record={record} inputs={names.inputs} /> },
+        { name: 'Presses and holds', content: <Timing record={record} inputs={names.inputs} rules={rules} /> },
         {
           id: 'load',
           name: 'When the unit does not work for it',

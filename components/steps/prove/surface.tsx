@@ -1,4 +1,5 @@
 'use client'
+import { powerCutOf, withCut } from '@fresh-coat/core/steps/prove/cut'
 import { drillFindings } from '@fresh-coat/core/steps/prove/drills'
 import { PowerCutDrawing } from '@/components/drawings/power-cut'
 import { NumberField, TextField } from '@/components/forms/fields'
@@ -12,7 +13,8 @@ type Props = SurfaceProps<'prove'>
 const powerWords = { off: 'off', on: 'on', last: 'as before' }
 
 function asksOf({ view, record: { data, patch } }: Props): Ask[] {
-  const cut = data.powerCut ?? { seconds: 10, cameBack: 'as wanted' as const, rejoinSeconds: null }
+  const cut = powerCutOf(view)
+  const say = (said: Parameters<typeof withCut>[1]) => patch({ powerCut: withCut(view, said) })
   return [
     {
       id: 'back',
@@ -20,17 +22,17 @@ function asksOf({ view, record: { data, patch } }: Props): Ask[] {
       lead: 'Supply off for 10 s, then on again',
       ask: 'How did it come back?',
       how: 'It comes back in the wanted state, joins by itself, and the hub agrees. Then it is in service.',
-      said: data.powerCut ? data.powerCut.cameBack : null,
+      said: cut?.cameBack ?? null,
       answers: [
         {
           label: 'As wanted',
-          pick: () => patch({ powerCut: { ...cut, cameBack: 'as wanted' } }),
-          chosen: data.powerCut?.cameBack === 'as wanted',
+          pick: () => say({ cameBack: 'as wanted' }),
+          chosen: cut?.cameBack === 'as wanted',
         },
         {
           label: 'Otherwise',
-          pick: () => patch({ powerCut: { ...cut, cameBack: 'otherwise' } }),
-          chosen: data.powerCut?.cameBack === 'otherwise',
+          pick: () => say({ cameBack: 'otherwise' }),
+          chosen: cut?.cameBack === 'otherwise',
           grave: true,
         },
       ],
@@ -39,7 +41,7 @@ function asksOf({ view, record: { data, patch } }: Props): Ask[] {
       id: 'seconds',
       name: 'Off for',
       ask: 'How long was it off, and how soon on the network?',
-      said: data.powerCut ? `${data.powerCut.seconds} s` : null,
+      said: cut ? `${cut.seconds} s` : null,
       optional: true,
       field: (
         <>
@@ -48,19 +50,17 @@ function asksOf({ view, record: { data, patch } }: Props): Ask[] {
             unit="s"
             min={0}
             max={100000}
-            value={data.powerCut?.seconds ?? null}
-            onChange={(seconds) => seconds !== null && patch({ powerCut: { ...cut, seconds } })}
+            value={cut?.seconds ?? null}
+            onChange={(seconds) => seconds !== null && say({ seconds })}
           />
-          {view.topic !== null && (
-            <HeardAway view={view} use={(rejoinSeconds) => patch({ powerCut: { ...cut, rejoinSeconds } })} />
-          )}
+          {view.topic !== null && <HeardAway view={view} use={(rejoinSeconds) => say({ rejoinSeconds })} />}
           <NumberField
             label="On the network again after"
             unit="s"
             min={0}
             max={100000}
-            value={data.powerCut?.rejoinSeconds ?? null}
-            onChange={(rejoinSeconds) => patch({ powerCut: { ...cut, rejoinSeconds } })}
+            value={cut?.rejoinSeconds ?? null}
+            onChange={(rejoinSeconds) => say({ rejoinSeconds })}
           />
         </>
       ),
@@ -79,7 +79,7 @@ function asksOf({ view, record: { data, patch } }: Props): Ask[] {
 /** A power cut, and how it came back: the last proof before service. */
 export function ProveSurface(props: Props) {
   const { view, record, assessment } = props
-  const cut = record.data.powerCut
+  const cut = powerCutOf(view)
   const here = assessment.steps.find((s) => s.id === 'prove')
   const tried = new Set(record.data.drills.map((d) => d.drill)).size
   const set = view.records.behaviour.data.channels.map((c) => `channel ${c.ch} ${powerWords[c.onPower]}`)

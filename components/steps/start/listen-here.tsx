@@ -2,6 +2,7 @@ import { factsOf, isKnownFamily } from '@fresh-coat/core/families/families'
 import { covered } from '@fresh-coat/core/link/heard'
 import { accessPointIn, type ConsoleWords, type Question } from '@fresh-coat/core/link/questions'
 import { familyOf } from '@fresh-coat/core/steps/identify/facts'
+import { afterLook, startLooks } from '@fresh-coat/core/steps/start/facts'
 import type { ReactNode } from 'react'
 import { AskUnit } from '@/components/link/ask-unit'
 import type { LiveText } from '@/components/link/console'
@@ -54,31 +55,38 @@ export function useListenHere({ view, record, choices }: Props): Listening {
   const begin = async () => {
     const open = await askPort()
     if (!open) return
+    let first = true
     await desk.listen({
       unitId: view.id,
       open,
       byLines: entersByLines(view),
       rates: ratesOf(view, words),
       heard: (text) => {
-        if (text.trim() !== '') record.patch(kept(text, words, record.data.apName))
+        if (text.trim() === '') return
+        const heard = kept(text, words, record.data.apName)
+        // What was seen of another image goes with the first words of this one, and not what is said beside them since.
+        record.patch(first ? afterLook(view, heard) : heard)
+        first = false
       },
     })
     if (deskStore.now().ended?.good) desk.clear()
   }
   const answered = (question: Question, answer: Answered) =>
-    record.patch({
-      answers: [
-        ...record.data.answers.filter((a) => a.what !== question.what || a.said !== answer.said),
-        {
-          what: question.what,
-          said: answer.said,
-          heard: covered(answer.answer?.line ?? '').text.slice(0, 500),
-          words: covered(answer.words).text.slice(0, 600),
-          severity: answer.severity,
-          at: new Date().toISOString(),
-        },
-      ].slice(-60),
-    })
+    record.patch(
+      afterLook(view, {
+        answers: [
+          ...startLooks(view).answers.filter((a) => a.what !== question.what || a.said !== answer.said),
+          {
+            what: question.what,
+            said: answer.said,
+            heard: covered(answer.answer?.line ?? '').text.slice(0, 500),
+            words: covered(answer.words).text.slice(0, 600),
+            severity: answer.severity,
+            at: new Date().toISOString(),
+          },
+        ].slice(-60),
+      }),
+    )
   return {
     live: mine ? { text: state.text, lines: state.lines, tail: state.tail, before: state.before } : null,
     card: mine ? (

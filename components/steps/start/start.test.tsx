@@ -65,3 +65,18 @@ test('what it answered is its word, newest kept, and the name of its access poin
   await type('Name of its access point', 'yard-9')
   expect(bench.record().apName).toBe('yard-9')
 })
+
+test('after another write what was seen before is not shown as seen, and a look begins anew', async () => {
+  const attempts = [{ outcome: 'done', at: '2026-11-24T10:00:00Z', sha256: 'other-image-0', firmware: 'Plainsong' }]
+  const bench = onTheBench('start', StartSurface, {
+    data: { log: fromFlash, strapFree: true, on: 'first-image-' },
+    around,
+    view: { attempts: attempts as never },
+  })
+  expect(screen.queryByText('It runs what is in its flash.')).toBeNull()
+  expect(screen.getByText(/What was seen before was the start of another image/)).toBeTruthy()
+  expect(ask()).toMatch(/Is the jumper off/)
+  await answer('Yes, BOOT is free')
+  expect(bench.record()).toMatchObject({ log: '', strapFree: true, on: 'other-image-' })
+  expect(ask()).toBe('Power on from 3.3 V: what does it print?')
+})

@@ -1,7 +1,7 @@
 'use client'
 import { type BootLog, bootAdvice, readBootLog } from '@fresh-coat/core/boot/boot-log'
 import { questionWords } from '@fresh-coat/core/link/questions'
-import { bootOf } from '@fresh-coat/core/steps/start/facts'
+import { afterLook, bootOf, startLooks } from '@fresh-coat/core/steps/start/facts'
 import type { ReactNode } from 'react'
 import { Rail, type Stage } from '@/components/drawings/rail'
 import { AreaField, TextField } from '@/components/forms/fields'
@@ -52,7 +52,8 @@ function stagesOf(boot: BootLog | null, seenBy: string | null, strapFree: boolea
 }
 
 /** What it answered when it was asked, and what its access point is called. */
-function Answers({ record: { data, patch } }: Pick<Props, 'record'>) {
+function Answers({ view, record: { patch } }: Pick<Props, 'view' | 'record'>) {
+  const data = startLooks(view)
   return (
     <div className="grid gap-4">
       {data.answers.length > 0 && (
@@ -85,7 +86,9 @@ const seenWords = {
   'light or click': 'a light or a click',
 }
 
-function asksOf({ record: { data, patch } }: Props, boot: BootLog | null, offer: ReactNode): Ask[] {
+function asksOf({ view, record: { patch } }: Props, boot: BootLog | null, offer: ReactNode): Ask[] {
+  const data = startLooks(view)
+  const look = (seen: Partial<Props['record']['data']>) => patch(afterLook(view, seen))
   const runs = boot !== null && good.has(boot.verdict)
   return [
     {
@@ -95,8 +98,8 @@ function asksOf({ record: { data, patch } }: Props, boot: BootLog | null, offer:
       how: 'A unit that sits in its loader only looks dead. Take it off, then power off and on.',
       said: data.strapFree ? 'BOOT is free' : null,
       answers: [
-        { label: 'Yes, BOOT is free', pick: () => patch({ strapFree: true }), chosen: data.strapFree },
-        { label: 'No', pick: () => patch({ strapFree: false }) },
+        { label: 'Yes, BOOT is free', pick: () => look({ strapFree: true }), chosen: data.strapFree },
+        { label: 'No', pick: () => look({ strapFree: false }) },
       ],
     },
     {
@@ -107,7 +110,7 @@ function asksOf({ record: { data, patch } }: Props, boot: BootLog | null, offer:
       said: runs ? 'it starts' : data.seenBy && data.seenBy !== 'boot text' ? `seen: ${seenWords[data.seenBy]}` : null,
       answers: (['access point', 'light or click'] as const).map((seenBy) => ({
         label: seenBy === 'access point' ? 'Its access point is there' : 'A light or a click',
-        pick: () => patch({ seenBy }),
+        pick: () => look({ seenBy }),
         chosen: data.seenBy === seenBy,
       })),
       field: (
@@ -118,7 +121,7 @@ function asksOf({ record: { data, patch } }: Props, boot: BootLog | null, offer:
             value={data.log}
             maxLength={200_000}
             rows={4}
-            onChange={(log) => patch({ log })}
+            onChange={(log) => look({ log })}
           />
         </div>
       ),
@@ -148,7 +151,8 @@ function Verdict({ boot }: { boot: BootLog | null }) {
 /** The first start: how far it got, by what it printed or what was seen. */
 export function StartSurface(props: Props) {
   const { view, record, assessment } = props
-  const { data } = record
+  const data = startLooks(view)
+  const before = data !== view.records.start.data
   const here = assessment.steps.find((s) => s.id === 'start')
   const listening = useListenHere(props)
   const { live } = listening
@@ -157,7 +161,7 @@ export function StartSurface(props: Props) {
   return (
     <StepSheet
       title="See it start"
-      say="Power off, free BOOT, power on from 3.3 V, and listen on its TX."
+      say={`Power off, free BOOT, power on from 3.3 V, and listen on its TX.${before ? ' What was seen before was the start of another image.' : ''}`}
       drawing={
         <div className="grid content-center gap-5">
           <Rail stages={stagesOf(boot, data.seenBy, data.strapFree)} label="How far it got" />
@@ -170,7 +174,7 @@ export function StartSurface(props: Props) {
         {
           id: 'answers',
           name: data.apName ? `What it says of itself: ${data.apName}` : 'What it says of itself',
-          content: <Answers record={record} />,
+          content: <Answers view={view} record={record} />,
         },
       ]}
       card={

@@ -1,13 +1,13 @@
 import { type Condition, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
 import { channelsOf } from '../pins/facts'
-import { behaviourOf, openLoadFindings } from './facts'
+import { behaviourOf, isTried, openLoadFindings } from './facts'
 
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {
   const channels = channelsOf(view)
   const tried = view.records.behaviour.data.channels
-  const open = channels.filter((ch) => !tried.some((c) => c.ch === ch && c.tried))
+  const open = channels.filter((ch) => !tried.some((c) => c.ch === ch && isTried(view, c)))
   const stranded = behaviourOf(view)?.stranded ?? []
   const unsafe = openLoadFindings(view).filter((f) => f.severity === 'error')
   return [

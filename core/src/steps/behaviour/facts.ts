@@ -3,7 +3,7 @@ import { definitionOf, loadChannelOf, phasesOf, strandedRules, usualRules } from
 import { type BehaviourRun, type Entry, Loop, runUnit } from '../../behaviour/run'
 import type { PlacedFinding } from '../../edge/finding'
 import type { LoadChannel } from '../../load/states'
-import type { PinTemplate } from '../../pins/template'
+import { activeLevel, isIdle, type PinTemplate } from '../../pins/template'
 import type { UnitView } from '../../unit/view'
 import { templateOf } from '../pins/facts'
 
@@ -36,6 +36,21 @@ export function simulated(def: Definition, timeline: readonly Entry[], until: nu
     throw cause
   }
 }
+
+/** What a channel hangs on, as one text: its pins with what they do and their level. */
+export const pinsOfChannel = (view: UnitView, ch: number): string =>
+  (templateOf(view)?.pins ?? [])
+    .filter((p) => p.ch === ch && !isIdle(p.fn))
+    .map((p) => `${p.pin} ${p.fn} ${activeLevel(p)}`)
+    .sort()
+    .join(', ')
+    .slice(0, 400)
+
+/** Was the channel tried as it is now? On other pins nobody has tried it. */
+export const isTried = (
+  view: UnitView,
+  { ch, tried, triedOn }: UnitView['records']['behaviour']['data']['channels'][number],
+): boolean => tried && (triedOn === undefined || triedOn === pinsOfChannel(view, ch))
 
 /** Channels whose load somebody named, as the table of five phases takes them. */
 export function loadsOf(view: UnitView): LoadChannel[] {

@@ -28,6 +28,8 @@ const behaviourRecord = z.object({
         ch: z.number().int().min(0),
         onPower: z.enum(powerOnStates),
         tried: z.boolean(),
+        /** With which pins it was tried (`pinsOfChannel`); older records do not say. */
+        triedOn: z.string().max(400).optional(),
         /** It goes off again after so long; 0 for never. */
         pulseMs: ms.optional(),
         /** What hangs on it, and on which contact; null while nobody has said. */

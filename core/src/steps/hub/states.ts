@@ -126,6 +126,7 @@ function afterPowerCut(view: UnitView, now: Record<FactId, string>): Found {
   const { data, done } = view.records.prove
   if (!data.powerCut) return nothing
   const seen = `${data.powerCut.seconds} s without power`
+  if (data.powerCut.cameBack === null) return { ...nothing, seen }
   if (data.powerCut.cameBack !== 'as wanted') return { ...nothing, standing: 'failed', seen }
   if (!done) return { ...nothing, seen: `${seen}, not proven yet` }
   const changed = changedSince(done.basis, stepOf('prove').restsOn, now)

@@ -1,6 +1,7 @@
 import { loadOf } from '../../load/of-unit'
 import { type Condition, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
+import { powerCutOf } from './cut'
 
 /** Nothing goes into service before it is known what it works. */
 export const asked = (view: UnitView): Condition[] => {
@@ -17,7 +18,8 @@ export const asked = (view: UnitView): Condition[] => {
 
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {
-  const cut = view.records.prove.data.powerCut
+  const cut = powerCutOf(view)
+  const before = view.records.prove.data.powerCut !== cut
   const stops = (loadOf(view)?.check.findings ?? []).filter((f) => f.severity === 'error')
   return [
     ...stops.map((f) => must(false, '', f.message, f.next || 'See the load check at Arrive.')),
@@ -27,8 +29,12 @@ export const conditions = (view: UnitView): Condition[] => {
       cut
         ? cut.seconds < 10
           ? 'The cut was shorter than 10 s.'
-          : 'It came back otherwise.'
-        : 'No power cut was tried.',
+          : cut.cameBack === null
+            ? 'Nobody has said how it came back.'
+            : 'It came back otherwise.'
+        : before
+          ? 'Its power was cut before it was changed, not since.'
+          : 'No power cut was tried.',
       'Switch its supply off for 10 s and watch it come back.',
     ),
   ]

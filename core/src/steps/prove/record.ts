@@ -10,8 +10,11 @@ const proveRecord = z.object({
   powerCut: z
     .object({
       seconds: z.number().finite().min(0),
-      cameBack: z.enum(['as wanted', 'otherwise']),
+      /** Null while nobody has said. */
+      cameBack: z.enum(['as wanted', 'otherwise']).nullable(),
       rejoinSeconds: z.number().finite().min(0).nullable(),
+      /** With what it was cut (`proofRests`); older records do not say. */
+      on: z.string().max(1000).nullish(),
     })
     .nullable()
     .default(null),

@@ -1,11 +1,11 @@
 import { type Condition, must } from '../../unit/condition'
 import type { UnitView } from '../../unit/view'
-import { bootOf } from './facts'
+import { bootOf, startLooks } from './facts'
 
 /** What must hold before this step is done; gates are asked apart. */
 export const conditions = (view: UnitView): Condition[] => {
   const boot = bootOf(view)
-  const { seenBy, strapFree } = view.records.start.data
+  const { seenBy, strapFree } = startLooks(view)
   const talks = boot?.verdict === 'flash_boot' || boot?.verdict === 'app_text'
   const wired = view.route !== 'ready-flashed'
   return [

@@ -1,7 +1,32 @@
 import { type BootLog, readBootLog } from '../../boot/boot-log'
+import type { StepData } from '../../unit/records'
 import type { UnitView } from '../../unit/view'
+import { writtenOf } from '../write/facts'
+
+type Data = StepData['start']
+/** Nobody has seen anything of it. */
+const unseen = { log: '', seenBy: null, strapFree: false, answers: [] } satisfies Partial<Data>
+
+/** Was what is recorded seen of what stands on the chip now? After another write it was a start of something else. */
+function seenOfThis(view: UnitView): boolean {
+  const { data, done } = view.records.start
+  if (data.on !== null) return data.on === writtenOf(view)
+  return done === null || (done.basis.written ?? '') === writtenOf(view)
+}
+
+/** What was seen of the start of what stands on the chip now. */
+export const startLooks = (view: UnitView): Data =>
+  seenOfThis(view) ? view.records.start.data : { ...view.records.start.data, ...unseen }
+
+/** What the record says after a look: what was seen of another image goes, and undo brings it back. */
+export const afterLook = (view: UnitView, seen: Partial<Data>): Partial<Data> => ({
+  ...(seenOfThis(view) ? {} : unseen),
+  ...seen,
+  on: writtenOf(view),
+})
 
 export function bootOf(view: UnitView): BootLog | null {
+  if (!seenOfThis(view)) return null
   const { log } = view.records.start.data
   if (log.trim() === '') return view.boots?.start ?? null
   const outcome = readBootLog({ text: log })

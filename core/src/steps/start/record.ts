@@ -9,6 +9,8 @@ const startRecord = z.object({
   /** Seen some other way than in the boot text. */
   seenBy: z.enum(['boot text', 'access point', 'light or click']).nullable().default(null),
   strapFree: z.boolean().default(false),
+  /** Which image stood on the chip when this was seen (`writtenOf`); older records do not say. */
+  on: z.string().max(80).nullable().default(null),
   /** What its access point is called, as it said it or as a person saw it. */
   apName: text(64),
   /** What it was asked over its console, and how it answered: its own word, the last of each kind. */

@@ -4,6 +4,7 @@ import type { AssessedStep } from '../../unit/assess'
 import type { UnitView } from '../../unit/view'
 import { type StepId, stepOf, steps } from '../../unit/way'
 import { type BackupFact, backupOf, restoreDue } from '../backup/facts'
+import { isTried } from '../behaviour/facts'
 import { standingTests } from '../hub/facts'
 import { familyOf } from '../identify/facts'
 import { calibrationDue } from '../meter/quantity'
@@ -50,7 +51,7 @@ function words(view: UnitView, step: StepId): string {
       return `${used} ${used === 1 ? 'pin' : 'pins'} in use`
     }
     case 'behaviour': {
-      const tried = behaviour.data.channels.filter((c) => c.tried).length
+      const tried = behaviour.data.channels.filter((c) => isTried(view, c)).length
       return `${tried} ${tried === 1 ? 'output' : 'outputs'} tried`
     }
     case 'meter':
@@ -66,7 +67,7 @@ function words(view: UnitView, step: StepId): string {
         .join(' and ')
     case 'prove':
       return prove.data.powerCut
-        ? `${prove.data.powerCut.seconds} s without power, came back ${prove.data.powerCut.cameBack}`
+        ? `${prove.data.powerCut.seconds} s without power, came back ${prove.data.powerCut.cameBack ?? 'nobody said how'}`
         : ''
     case 'name':
       return view.topic ?? ''
