@@ -133,7 +133,7 @@ export const press = (name: string | RegExp): Promise<void> =>
 /** Types into a field by its label, and leaves it. */
 export const type = (label: string | RegExp, value: string): Promise<void> =>
   act(async () => {
-    const field = screen.getByLabelText(label)
+    const field = screen.getByLabelText(label, { selector: 'input,textarea' })
     fireEvent.change(field, { target: { value } })
     fireEvent.blur(field)
   })

@@ -96,21 +96,21 @@ function listAsk({ record, view }: Props): Ask {
   }
 }
 
-/** Takes an entry as this unit: a sure match by itself, any other by a blink. */
-const taker =
-  ({ record: { patch } }: Props, match: UnitMatch | undefined) =>
+/** Takes an entry as this unit: a sure match by itself, any other by what a person says of it. */
+export const taker =
+  ({ record: { patch } }: Pick<Props, 'record'>, match: UnitMatch | undefined, said: 'blink' | 'by hand') =>
   (c: Candidate, at: number) =>
     patch({
       address: c.ip ?? '',
       mac: c.mac ?? '',
-      confirmedBy: match?.verdict === 'sure' && at === 0 ? 'match' : 'blink',
+      confirmedBy: match?.verdict === 'sure' && at === 0 ? 'match' : said,
     })
 
 function whoAsk(props: Props, match: UnitMatch | undefined): Ask[] {
   const { data } = props.record
   const [best] = match?.candidates ?? []
   if (!match || !best?.ip) return []
-  const take = taker(props, match)
+  const take = taker(props, match, 'blink')
   const sure = match.verdict === 'sure'
   return [
     {
@@ -141,7 +141,7 @@ function AddressFields({ record: { data, patch } }: Pick<Props, 'record'>) {
         mono
         value={data.address}
         maxLength={60}
-        onChange={(address) => patch({ address, confirmedBy: data.confirmedBy ?? 'by hand' })}
+        onChange={(address) => patch({ address, confirmedBy: 'by hand' })}
       />
       <TextField label="MAC as a station" mono value={data.mac} maxLength={40} onChange={(mac) => patch({ mac })} />
       <Choice
@@ -255,7 +255,7 @@ export function JoinSurface(props: Props) {
               candidates={match?.candidates ?? []}
               entries={result.entries}
               chosen={data.address.trim()}
-              onChoose={taker(props, match)}
+              onChoose={taker(props, match, 'by hand')}
             />
           </div>
         ) : (
