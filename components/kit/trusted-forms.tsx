@@ -1,4 +1,5 @@
 'use client'
+import { dayWords } from '@fresh-coat/core/edge/day'
 import { checksInOrder, dueOf, type OwnCheck, wattsByOhms } from '@fresh-coat/core/metering/trusted'
 import { CommandForm } from '@/components/forms/command-form'
 import { NumberField, TextField } from '@/components/forms/fields'
@@ -41,13 +42,13 @@ export function ReferenceRow({ reference, today }: { reference: Reference; today
           <>
             {due !== null && <Tag severity={due < today ? 'watch' : 'ok'}>{due < today ? 'due' : 'ok'}</Tag>}
             <span>
-              Checked {checks[0]?.on}
+              Checked {dayWords(checks[0]?.on ?? '')}
               {checks[0]?.note ? `, ${checks[0].note}` : ''}
-              {due === null ? '' : `; again ${due}`}
+              {due === null ? '' : `; again ${dayWords(due)}`}
               {checks.length > 1
                 ? `. Before: ${checks
                     .slice(1, 5)
-                    .map((c) => c.on)
+                    .map((c) => dayWords(c.on))
                     .join(', ')}`
                 : ''}
             </span>
@@ -122,7 +123,7 @@ export function LoadRow({ load, today, volts }: { load: KnownLoad; today: string
         <p className="flex gap-2.5">
           <Tag severity={by.agrees ? 'ok' : 'watch'}>{by.agrees ? 'ok' : 'drifted'}</Tag>
           <span>
-            {load.ohms} Ω cold, {load.checkedOn}: {by.watts.toFixed(0)} W at {volts} V
+            {load.ohms} Ω cold, {dayWords(load.checkedOn ?? '')}: {by.watts.toFixed(0)} W at {volts} V
             {by.agrees ? '.' : '. Its watts are not what is written here any more.'}
           </span>
         </p>

@@ -1,3 +1,4 @@
+import { dayWords } from '@fresh-coat/core/edge/day'
 import { readJoined } from '@fresh-coat/core/steps/hub/joined'
 import { AreaField, Choice, NumberField, SelectField, TextField, Tick } from '@/components/forms/fields'
 import { useKept } from '@/components/frame/frame-context'
@@ -188,7 +189,7 @@ export function LocalControl({ view, choices, record: { data, patch } }: Props) 
         onChange={(cloudBlocked) => put({ cloudBlocked, blockedOn: cloudBlocked === 'yes' ? view.today : null })}
       />
       {local.cloudBlocked === 'yes' && local.blockedOn && (
-        <p className="text-ink-2">Blocked since {local.blockedOn}.</p>
+        <p className="text-ink-2">Blocked since {dayWords(local.blockedOn)}.</p>
       )}
       {local.cloudBlocked === 'no' && (
         <p className="flex gap-2.5">

@@ -17,7 +17,7 @@ const kWh = (n: number): string => `${Number(n.toFixed(2))} kWh`
 const sitePrices = (view: Props['view']): string => {
   const latest = pricesInOrder(view.money.prices).at(-1)
   return latest
-    ? `The site’s: ${moneyWords(latest.perKWh, view.money)} since ${latest.from}`
+    ? `The site’s: ${moneyWords(latest.perKWh, view.money)} since ${dayWords(latest.from)}`
     : 'The site has none: under Network.'
 }
 
