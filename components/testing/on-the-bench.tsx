@@ -162,3 +162,6 @@ export const askAbout = (name: string): Promise<void> =>
 
 /** What the card asks. */
 export const ask = (): string => screen.getAllByRole('heading', { level: 2 }).at(-1)?.textContent ?? ''
+
+/** Lets what a part asks for when it is first drawn come, or fail to. */
+export const settled = (): Promise<void> => act(async () => {})

@@ -4,7 +4,7 @@ import { dump, type Records } from '@fresh-coat/core/testing/a-unit'
 import type { StepData } from '@fresh-coat/core/unit/records'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
 import { act, cleanup, fireEvent, screen, within } from '@testing-library/react'
-import { ask, noWorld, onTheBench, press, type } from '@/components/testing/on-the-bench'
+import { ask, noWorld, onTheBench, press, settled, type } from '@/components/testing/on-the-bench'
 import { PutBack } from './put-back'
 import { LogRead } from './read-attempts'
 import { Skip } from './skip'
@@ -136,13 +136,15 @@ describe('the way back', () => {
     })
   test('that it was put back and started is said on a day, from which the next try counts', async () => {
     const bench = layBack([first, second], { restoreMonths: 6 })
+    await settled()
     expect(screen.getByText(/Never tried\. Due 24 May 2027/)).toBeTruthy()
     await press('Put back today, and it started')
     expect(bench.record().restoreTested).toBe('2026-11-24')
     expect(screen.getByText(/Tried 24 Nov 2026\. Due 24 May 2027/)).toBeTruthy()
   })
-  test('a single read has no date by which it is tried', () => {
+  test('a single read has no date by which it is tried', async () => {
     layBack([first])
+    await settled()
     expect(screen.getByText(/A due date comes with a verified copy/)).toBeTruthy()
   })
   test('before a file is used it is hashed again; another one is not to be written', async () => {
@@ -153,6 +155,7 @@ describe('the way back', () => {
       { ...second, sha256: 'abcd' },
     ]
     layBack(files)
+    await settled()
     const drop = async () => {
       const inputs = [...document.querySelectorAll('input[type=file]')]
       const one = new File([new Uint8Array(2)], 'from-disk.bin')

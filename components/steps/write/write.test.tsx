@@ -4,7 +4,7 @@ import { lx106File } from '@fresh-coat/core/testing/an-image'
 import type { Attempt, ToolWords } from '@fresh-coat/core/unit/view'
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { type ComponentProps, useState } from 'react'
-import { noWorld, onTheBench, press, type } from '@/components/testing/on-the-bench'
+import { noWorld, onTheBench, press, settled, type } from '@/components/testing/on-the-bench'
 import { Armed } from './armed'
 import { AttemptTable } from './attempts'
 import { LogAttempt } from './log'
@@ -182,18 +182,21 @@ describe('both hands full', () => {
 })
 
 describe('the page of writing', () => {
-  test('without an image there is nothing to write, and it is said where one is chosen', () => {
+  test('without an image there is nothing to write, and it is said where one is chosen', async () => {
     onTheBench('write', WriteSurface)
+    await settled()
     expect(screen.getByText('No image is chosen')).toBeTruthy()
     expect(screen.queryByRole('button', { name: /Done/ })).toBeNull()
   })
-  test('while a gate is open no outcome can be logged', () => {
+  test('while a gate is open no outcome can be logged', async () => {
     onTheBench('write', WriteSurface, ready)
+    await settled()
     expect((screen.getByRole('button', { name: /Done$/ }) as HTMLButtonElement).disabled).toBe(true)
     expect((screen.getByRole('button', { name: /Both hands full/ }) as HTMLButtonElement).disabled).toBe(true)
   })
-  test('the facts are those of the image that was checked', () => {
+  test('the facts are those of the image that was checked', async () => {
     onTheBench('write', WriteSurface, ready)
+    await settled()
     const facts = [...document.querySelectorAll('dt')].map(
       (t) => `${t.textContent}: ${t.nextElementSibling?.textContent}`,
     )
