@@ -148,7 +148,7 @@ test('a read that stays on one’s own disk: noted, compared by hash, and checke
     await drawer.getByLabel('Rate', { exact: true }).fill('460800')
     await drawer.getByRole('button', { name: 'Log this read' }).click()
   })
-  await expect(page.getByText(/Half the rate, 230400 baud/)).toBeVisible()
+  await expect(page.getByText(/Half the rate, 230.400 baud/)).toBeVisible()
   const stock = fileOf(`unit-${run}-read.bin`, lx106Stock(87))
   for (const [which, name] of [
     ['first', 'First read'],
