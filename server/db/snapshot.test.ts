@@ -1,4 +1,5 @@
 import { sql } from 'drizzle-orm'
+import { bundleByNumber } from '../units/bundle'
 import { unitPage } from '../units/page'
 import { type Db, inSnapshot, putOnce, type Source } from './client'
 import * as schema from './schema'
@@ -80,6 +81,15 @@ describe('a query that is put into words once', () => {
     const ask = (source: Source, name: string) => putOnce(source, name, () => made.push(name))
     expect([ask(one, 'a'), ask(one, 'a'), ask(one, 'b'), ask(other, 'a')]).toEqual([1, 1, 2, 3])
     expect(made).toEqual(['a', 'b', 'a'])
+  })
+  test('may be asked twice at once down one line: both are answered', async () => {
+    for (let i = 0; i < 5; i++) {
+      const one = Number((await arrive()).number ?? number)
+      const both = await inSnapshot(db, (source) =>
+        Promise.all([bundleByNumber(source, one), bundleByNumber(source, one), bundleByNumber(source, one)]),
+      )
+      expect(both.map((b) => b?.unit.number)).toEqual([one, one, one])
+    }
   })
   test('answers for what it is asked each time: pages of many units at once are each its own', async () => {
     const first = number + 1

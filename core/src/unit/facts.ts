@@ -3,7 +3,7 @@ import { flashBytesOf } from '../steps/backup/facts'
 import { familyOf } from '../steps/identify/facts'
 import { padsOf } from '../steps/pads/facts'
 import { templateOf } from '../steps/pins/facts'
-import { firmwareOf, writtenOf } from '../steps/write/facts'
+import { firmwareOf, lastWrite } from '../steps/write/facts'
 import type { UnitView } from './view'
 import type { FactId } from './way'
 
@@ -19,7 +19,7 @@ export function factsOfUnit(view: UnitView): Record<FactId, string> {
     pads: pads.pads.length ? `${pads.pads.join(' ')}${pads.pitchMm ? ` at ${pads.pitchMm} mm` : ''}` : '',
     adapter: view.adapter?.name ?? '',
     image: view.image?.sha256.slice(0, 12) ?? '',
-    written: writtenOf(view),
+    written: lastWrite(view)?.sha256.slice(0, 12) ?? '',
     firmware: firmwareOf(view),
     template: template
       ? template.pins

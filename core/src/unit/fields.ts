@@ -8,3 +8,6 @@ export const number = z.number().finite().nullable().default(null)
 export const answer = z.enum(['yes', 'no', 'unknown'])
 
 export const share = z.number().min(0).max(1)
+
+/** As long as a record keeps of what a look rested on. */
+export const mostRests = 1000

@@ -4,6 +4,7 @@ import { type BehaviourRun, type Entry, Loop, runUnit } from '../../behaviour/ru
 import type { PlacedFinding } from '../../edge/finding'
 import type { LoadChannel } from '../../load/states'
 import { activeLevel, isIdle, type PinTemplate } from '../../pins/template'
+import { restsAsDone } from '../../unit/look'
 import type { UnitView } from '../../unit/view'
 import { templateOf } from '../pins/facts'
 
@@ -50,7 +51,7 @@ export const pinsOfChannel = (view: UnitView, ch: number): string =>
 export const isTried = (
   view: UnitView,
   { ch, tried, triedOn }: UnitView['records']['behaviour']['data']['channels'][number],
-): boolean => tried && (triedOn === undefined || triedOn === pinsOfChannel(view, ch))
+): boolean => tried && (triedOn === undefined ? restsAsDone(view, 'behaviour') : triedOn === pinsOfChannel(view, ch))
 
 /** Channels whose load somebody named, as the table of five phases takes them. */
 export function loadsOf(view: UnitView): LoadChannel[] {

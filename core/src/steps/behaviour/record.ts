@@ -28,7 +28,7 @@ const behaviourRecord = z.object({
         ch: z.number().int().min(0),
         onPower: z.enum(powerOnStates),
         tried: z.boolean(),
-        /** With which pins it was tried (`pinsOfChannel`); older records do not say. */
+        /** With which pins it was tried (`pinsOfChannel`); older records do not say, and count until the step is stale. */
         triedOn: z.string().max(400).optional(),
         /** It goes off again after so long; 0 for never. */
         pulseMs: ms.optional(),

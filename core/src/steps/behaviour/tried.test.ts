@@ -1,4 +1,5 @@
 import { type Records, unit, unmet } from '../../testing/a-unit'
+import { factsOfUnit } from '../../unit/facts'
 import type { UnitView } from '../../unit/view'
 import { isTried, pinsOfChannel } from './facts'
 
@@ -35,8 +36,19 @@ describe('an output that was tried', () => {
   test('a pin of another channel changes nothing of it', () => {
     expect(tried(on([relay, button, { pin: 'GPIO4', fn: 'relay', ch: 2 }], { tried: true, triedOn }))).toBe(true)
   })
-  test('an older record, which does not say, counts as it did; one that was not tried does not', () => {
+  test('an older record, which does not say, counts until the step is stale; one that was not tried does not', () => {
     expect(tried(on([{ ...relay, pin: 'GPIO5' }], { tried: true }))).toBe(true)
+    const done = on([relay, button], { tried: true })
+    done.records.behaviour.done = {
+      at: '2026-11-20T10:00:00Z',
+      by: 'bench',
+      how: 'done',
+      basis: { template: factsOfUnit(done).template },
+    }
+    expect(tried(done)).toBe(true)
+    const moved = on([{ ...relay, pin: 'GPIO5' }, button], { tried: true })
+    moved.records.behaviour.done = done.records.behaviour.done
+    expect(tried(moved)).toBe(false)
     expect(tried(on([relay, button], { tried: false, triedOn }))).toBe(false)
   })
 })

@@ -1,7 +1,8 @@
 import { type Records, unit, unmet } from '../../testing/a-unit'
+import { lookRests } from '../../unit/look'
 import type { StepData } from '../../unit/records'
 import type { UnitView } from '../../unit/view'
-import { powerCutOf, proofRests, withCut } from './cut'
+import { powerCutOf, withCut } from './cut'
 
 type Cut = NonNullable<StepData['prove']['powerCut']>
 /** What is missing of the proof, its gate aside. */
@@ -27,7 +28,7 @@ const proven = (powerCut: Cut | null, onPower: 'off' | 'on' = 'off', done = fals
 
 describe('a power cut', () => {
   test('counts for the unit as it was cut: set otherwise since, it is cut again', () => {
-    const on = proofRests(proven(null))
+    const on = lookRests(proven(null), 'prove')
     expect(powerCutOf(proven(cut({ on })))).toEqual(cut({ on }))
     expect(powerCutOf(proven(cut({ on }), 'on'))).toBeNull()
     expect(missing(proven(cut({ on })))).toEqual([])
@@ -44,7 +45,7 @@ describe('a power cut', () => {
     expect(withCut(view, { rejoinSeconds: 7 })).toMatchObject({ seconds: 10, cameBack: 'as wanted', rejoinSeconds: 7 })
   })
   test('of one before the change nothing is taken along', () => {
-    const on = proofRests(proven(null))
+    const on = lookRests(proven(null), 'prove')
     expect(withCut(proven(cut({ on }), 'on'), { rejoinSeconds: 7 })).toMatchObject({ cameBack: null, seconds: 10 })
   })
   test('an older record, which does not say, counts until the step is stale', () => {

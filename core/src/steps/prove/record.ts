@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { text } from '../../unit/fields'
+import { mostRests, text } from '../../unit/fields'
 import { recordKind } from '../../unit/record'
 
 /** What may go away for a while. */
@@ -13,8 +13,8 @@ const proveRecord = z.object({
       /** Null while nobody has said. */
       cameBack: z.enum(['as wanted', 'otherwise']).nullable(),
       rejoinSeconds: z.number().finite().min(0).nullable(),
-      /** With what it was cut (`proofRests`); older records do not say. */
-      on: z.string().max(1000).nullish(),
+      /** What it rested on (`unit/look.ts`). */
+      on: z.string().max(mostRests).nullish(),
     })
     .nullable()
     .default(null),

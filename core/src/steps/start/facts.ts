@@ -1,18 +1,14 @@
 import { type BootLog, readBootLog } from '../../boot/boot-log'
+import { lookHolds, lookRests } from '../../unit/look'
 import type { StepData } from '../../unit/records'
 import type { UnitView } from '../../unit/view'
-import { writtenOf } from '../write/facts'
 
 type Data = StepData['start']
 /** Nobody has seen anything of it. */
 const unseen = { log: '', seenBy: null, strapFree: false, answers: [] } satisfies Partial<Data>
 
 /** Was what is recorded seen of what stands on the chip now? After another write it was a start of something else. */
-function seenOfThis(view: UnitView): boolean {
-  const { data, done } = view.records.start
-  if (data.on !== null) return data.on === writtenOf(view)
-  return done === null || (done.basis.written ?? '') === writtenOf(view)
-}
+const seenOfThis = (view: UnitView): boolean => lookHolds(view, 'start', view.records.start.data.on)
 
 /** What was seen of the start of what stands on the chip now. */
 export const startLooks = (view: UnitView): Data =>
@@ -22,7 +18,7 @@ export const startLooks = (view: UnitView): Data =>
 export const afterLook = (view: UnitView, seen: Partial<Data>): Partial<Data> => ({
   ...(seenOfThis(view) ? {} : unseen),
   ...seen,
-  on: writtenOf(view),
+  on: lookRests(view, 'start'),
 })
 
 export function bootOf(view: UnitView): BootLog | null {

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { questionKinds } from '../../link/questions'
-import { text } from '../../unit/fields'
+import { mostRests, text } from '../../unit/fields'
 import { recordKind } from '../../unit/record'
 
 /** What a person records at this step; everything has a default, so that an empty record is a valid one. */
@@ -9,8 +9,8 @@ const startRecord = z.object({
   /** Seen some other way than in the boot text. */
   seenBy: z.enum(['boot text', 'access point', 'light or click']).nullable().default(null),
   strapFree: z.boolean().default(false),
-  /** Which image stood on the chip when this was seen (`writtenOf`); older records do not say. */
-  on: z.string().max(80).nullable().default(null),
+  /** What this was seen of (`unit/look.ts`): the image on the chip. */
+  on: z.string().max(mostRests).nullable().default(null),
   /** What its access point is called, as it said it or as a person saw it. */
   apName: text(64),
   /** What it was asked over its console, and how it answered: its own word, the last of each kind. */

@@ -11,9 +11,6 @@ export function lastWrite(view: UnitView): Attempt | null {
   return last?.outcome === 'done' ? last : null
 }
 
-/** Which image stands on the chip, in short; empty where nobody knows. */
-export const writtenOf = (view: UnitView): string => lastWrite(view)?.sha256.slice(0, 12) ?? ''
-
 /** Firmware that runs now: that of the last good write; without writing on its route, what was noted. Choosing is not writing. */
 export function firmwareOf(view: UnitView): string {
   const writes = view.route === null || !routes[view.route].skips.includes('write')
