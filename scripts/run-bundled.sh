@@ -7,6 +7,7 @@ bundle=$root/.build/$1.mjs
 source=$2
 shift 2
 if [ -f "$bundle" ] && [ -z "$(find "$root/core/src" "$root/cli" "$root/standins" "$root/link" "$root/server" "$root/demo" "$root/field" "$root/scripts" -name '*.ts' ! -name '*.test.ts' -newer "$bundle" -print -quit)" ]; then
-  exec node "$bundle" "$@"
+  # Packages lie in the bundle: what Node.js thinks of their calls is nothing for who starts it.
+  exec node --no-deprecation "$bundle" "$@"
 fi
 exec node --import "file://$root/node_modules/tsx/dist/loader.mjs" "$root/$source" "$@"
