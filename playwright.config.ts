@@ -14,7 +14,7 @@ const server = (at: number, more: Record<string, string>) => ({
   gracefulShutdown: { signal: 'SIGTERM' as const, timeout: 20_000 },
 })
 const lanternYard = (worker: number) =>
-  server(portOf(worker), { DEMO: '1', RESET: '1', FRESH_COAT_DB_NAME: `freshcoat_demo_${worker}` })
+  server(portOf(worker), { DEMO: '1', RESET: 'copy', FRESH_COAT_DB_NAME: `freshcoat_demo_${worker}` })
 
 /** The production build in Debian's Chromium: a server on a Lantern Yard of its own for every worker, one on an empty database. */
 export default defineConfig({
@@ -31,7 +31,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     reducedMotion: 'reduce',
     launchOptions: { executablePath: chromiumPath(), args: chromiumArguments },
-    trace: 'retain-on-failure',
+    // Recording every test takes a tenth of the run: one that failed is recorded when it is tried again.
+    trace: process.env.CI ? 'on-first-retry' : 'retain-on-failure',
   },
   webServer: [...Array.from({ length: workers }, (_, i) => lanternYard(i)), server(emptyPort, {})],
 })

@@ -1,4 +1,4 @@
-import { expect, inDrawer, ready, test } from './bench'
+import { expect, inDrawer, putIn, ready, test } from './bench'
 
 /** On the air: the demo's stand-in broker and units, heard by the listener, seen by the page as they speak. */
 
@@ -130,7 +130,7 @@ test('everything leaves in one file, and the same file brought in once more chan
   const saved = page.waitForEvent('download')
   await page.getByRole('button', { name: 'Save it as a file' }).click()
   const path = await (await saved).path()
-  await page.getByLabel('The file').setInputFiles(path)
+  await putIn(page.getByLabel('The file'), path)
   await page.getByRole('button', { name: 'Bring it in' }).click()
   await expect(page.getByText('It was all here already: nothing changed.')).toBeVisible()
 })

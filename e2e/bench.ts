@@ -40,6 +40,12 @@ export const saved = (page: Page) =>
 /** The step on screen hears keys and typing: what is pressed before that goes nowhere. */
 export const ready = (page: Page) => expect(page.locator('main[data-step] fieldset').first()).toBeEnabled()
 
+/** Chooses files once the field hears it: the runner puts them into one that is closed, too, where nobody notices. */
+export async function putIn(field: Locator, files: string | string[]): Promise<void> {
+  await expect(field).toBeEnabled()
+  await field.setInputFiles(files)
+}
+
 /** Presses a key of the page once the page hears keys. */
 export async function press(page: Page, key: string): Promise<void> {
   await expect(page.locator('html')).toHaveAttribute('data-keys', 'heard')

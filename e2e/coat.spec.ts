@@ -1,5 +1,19 @@
 import { lx6App, lx6Stock, lx106Image, lx106Stock } from '../demo/binaries'
-import { answer, card, done, expect, fileOf, inDrawer, inWords, newUnit, press, ready, saved, test } from './bench'
+import {
+  answer,
+  card,
+  done,
+  expect,
+  fileOf,
+  inDrawer,
+  inWords,
+  newUnit,
+  press,
+  putIn,
+  ready,
+  saved,
+  test,
+} from './bench'
 
 const run = Date.now().toString(36)
 const boot =
@@ -18,9 +32,7 @@ test('an unproven mode is patched, written with both hands full, silent at first
   await saved(page)
 
   await page.goto(`/units/${n}/check`)
-  await card(page)
-    .locator('input[type=file]')
-    .setInputFiles(fileOf(`plainsong-${run}-dio.bin`, lx106Image('DIO', 31)))
+  await putIn(card(page).locator('input[type=file]'), fileOf(`plainsong-${run}-dio.bin`, lx106Image('DIO', 31)))
   // Warnings come one at a time; each is answered by its digit.
   const heading = card(page).getByRole('heading').first()
   const nextWarning = async () => {
@@ -103,14 +115,12 @@ test('an app alone goes into a partition of the layout that was read, and what t
 }) => {
   const n = await newUnit(page, `Sliced ${run}`, 'Quoinsby Q4 12 V')
   await page.goto(`/units/${n}/backup`)
-  await page.getByLabel(/: the first read$/).setInputFiles(fileOf(`unit-${run}.bin`, lx6Stock(77)))
+  await putIn(page.getByLabel(/: the first read$/), fileOf(`unit-${run}.bin`, lx6Stock(77)))
   await expect(page.getByRole('img', { name: /^Chip map: 1024 sectors/ })).toBeVisible()
   await expect(page.getByRole('button', { name: 'First read', exact: true })).toBeVisible()
 
   await page.goto(`/units/${n}/check`)
-  await card(page)
-    .locator('input[type=file]')
-    .setInputFiles(fileOf(`lattice-app-${run}.bin`, lx6App('2.4.0', 78)))
+  await putIn(card(page).locator('input[type=file]'), fileOf(`lattice-app-${run}.bin`, lx6App('2.4.0', 78)))
   // Parts that stay on the chip are not erased with it.
   await expect(page.getByRole('button', { name: 'Erase: change' })).toHaveText('only its own sectors erased')
   await expect(page.getByText(/version 2\.4\.0, of a firmware nobody named/)).toBeVisible()
@@ -176,7 +186,7 @@ test('a read that stays on one’s own disk: noted, compared by hash, and checke
 
 test('a file of the vault described as a release goes on the list of its firmware', async ({ page }) => {
   await page.goto('/images')
-  await page.locator('input[type=file]').setInputFiles(fileOf(`plainsong-${run}-new.bin`, lx106Image('DOUT', 79)))
+  await putIn(page.locator('input[type=file]'), fileOf(`plainsong-${run}-new.bin`, lx106Image('DOUT', 79)))
   await page.getByRole('link', { name: `plainsong-${run}-new.bin` }).click()
   await page.waitForURL(/images\/[0-9a-f-]+$/)
   await page.locator('summary', { hasText: /came from|release/i }).click()

@@ -14,6 +14,7 @@ import {
   inWords,
   newUnit,
   press,
+  putIn,
   ready,
   saved,
   test,
@@ -199,9 +200,7 @@ test('a unit built from parts: nothing to open or keep; in its case every questi
   await saved(page)
   // It never had a stock firmware: that nobody kept one stops no write.
   await page.goto(`/units/${n}/check`)
-  await card(page)
-    .locator('input[type=file]')
-    .setInputFiles(fileOf('plainsong-built.bin', lx106Image('DOUT', 43)))
+  await putIn(card(page).locator('input[type=file]'), fileOf('plainsong-built.bin', lx106Image('DOUT', 43)))
   await expect(page.getByText('It may go in once every warning is answered.').first()).toBeVisible()
   await expect(page.getByText('Built from parts: there never was one.').first()).toBeVisible()
 

@@ -1,5 +1,6 @@
 #!/usr/bin/env bash
-# database.sh start [NAME] | stop | running: a PostgreSQL cluster of this project's own, on loopback. Prints its URL on start.
+# database.sh install | start [NAME] | stop | running: a PostgreSQL cluster of this project's own, on loopback. Prints its URL on start.
+# database.sh has NAME | copy FROM TO: whether it runs and has this database; puts a copy of one nobody uses in the place of another.
 # DATABASE_URL set: uses that server and starts nothing. FRESH_COAT_DB_PORT chooses the first port to try (54329).
 # FRESH_COAT_DATA chooses the data folder (.data in the project): tests use one of their own.
 # The app is a role without any right but on its own databases; both roles have passwords, in files of mode 0600.
@@ -102,6 +103,8 @@ grant all on schema public to freshcoat_app;
 SQL
 }
 
+if [ "$1" = install ]; then exit 0; fi
+
 # One at a time: two starts in one folder must not make one cluster twice.
 mkdir -p "$data_root" 2>/dev/null || { say "The folder $data_root cannot be made: see who owns it, and whether its disk is read-only."; exit 1; }
 if [ "$1" != running ]; then
@@ -149,5 +152,17 @@ case "$1" in
     fi
     echo "postgres://freshcoat_app:$(cat "$app_key")@127.0.0.1:$port/$name"
     ;;
-  *) say "usage: database.sh start | stop | running"; exit 2 ;;
+  has)
+    running || exit 1
+    port=$(run cat "$port_file")
+    [ "$(as_owner -d postgres -c "select 1 from pg_database where datname = '$2'")" = 1 ]
+    ;;
+  copy)
+    running || { say "No server runs here: database.sh start begins one."; exit 1; }
+    for name in "$2" "$3"; do case "$name" in *[!a-z0-9_]*) say "“$name” is no name for a database: a–z, 0–9 and _."; exit 2 ;; esac; done
+    port=$(run cat "$port_file")
+    as_owner -d postgres -c "set client_min_messages = warning" -c "drop database if exists \"$3\"" >/dev/null
+    as_owner -d postgres -c "create database \"$3\" owner freshcoat_app template \"$2\"" >/dev/null
+    ;;
+  *) say "usage: database.sh install | start [NAME] | stop | running | has NAME | copy FROM TO"; exit 2 ;;
 esac

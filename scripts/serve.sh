@@ -1,6 +1,7 @@
 #!/usr/bin/env bash
 # serve.sh: database, migrations, demo data if asked for, and the web server; ends all of it cleanly.
-# DEMO=1 uses a database of its own for Lantern Yard; RESET=1 makes it from scratch. FRESH_COAT_DB_NAME names another one.
+# DEMO=1 uses a database of its own for Lantern Yard; RESET=1 makes it from scratch, RESET=copy from a copy (see yard.sh).
+# FRESH_COAT_DB_NAME names another database.
 set -euo pipefail
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 cd "$root"
@@ -74,6 +75,8 @@ end() {
   if [ "$we_own_it" = yes ] && [ -z "$(others)" ]; then env -u DATABASE_URL scripts/database.sh stop 8>&- || true; fi
 }
 we_own_it=no
+# A server that DATABASE_URL names is somebody else's: no database of it is copied or put in the place of another.
+theirs=$([ -n "${DATABASE_URL:-}" ] && echo yes || echo no)
 exec 8>>"$FRESH_COAT_DATA/run/lock"
 if ! flock -n 8; then
   say "Another start in this folder is at work: waiting for it."
@@ -99,8 +102,12 @@ name=freshcoat
 name=${FRESH_COAT_DB_NAME:-$name}
 DATABASE_URL=$(scripts/database.sh start "$name" 8>&-)
 export DATABASE_URL
-scripts/run-bundled.sh migrate scripts/migrate.ts
-[ -z "${DEMO:-}" ] || RESET=${RESET:-} scripts/run-bundled.sh demo-load demo/load.ts
+if [ -n "${DEMO:-}" ] && [ "${RESET:-}" = copy ] && [ "$theirs" = no ]; then
+  env -u DATABASE_URL scripts/yard.sh "$name" 8>&-
+else
+  scripts/run-bundled.sh migrate scripts/migrate.ts
+  [ -z "${DEMO:-}" ] || RESET=${RESET:-} scripts/run-bundled.sh demo-load demo/load.ts
+fi
 
 port=$(node scripts/free-port.mjs "${PORT:-4290}" "$host")
 address="http://$host:$port"

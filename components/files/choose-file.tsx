@@ -1,5 +1,5 @@
 'use client'
-import { type ReactNode, useId } from 'react'
+import { type ReactNode, useEffect, useEffectEvent, useId, useRef } from 'react'
 import { buttonClass } from '@/components/paint/paint'
 
 /**
@@ -22,6 +22,18 @@ export function ChooseFile({
   className?: string
 }) {
   const id = useId()
+  const field = useRef<HTMLInputElement>(null)
+  const take = useEffectEvent((input: HTMLInputElement) => {
+    const files = [...(input.files ?? [])]
+    // The same file may be chosen again.
+    input.value = ''
+    input.blur()
+    if (files.length > 0) onFiles(files)
+  })
+  // A page is seen before it hears: what was chosen meanwhile is taken once it does.
+  useEffect(() => {
+    if (field.current?.files?.length) take(field.current)
+  }, [])
   return (
     <label
       htmlFor={id}
@@ -34,14 +46,9 @@ export function ChooseFile({
         accept={accept}
         multiple={multiple}
         disabled={disabled}
+        ref={field}
         className="sr-only"
-        onChange={(e) => {
-          const files = [...(e.target.files ?? [])]
-          // The same file may be chosen again.
-          e.target.value = ''
-          e.target.blur()
-          if (files.length > 0) onFiles(files)
-        }}
+        onChange={(e) => take(e.target)}
       />
     </label>
   )
