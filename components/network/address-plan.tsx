@@ -1,12 +1,7 @@
 'use client'
+import { type ExportFormat, exportFormats, exportOf } from '@fresh-coat/core/network/exports'
 import type { Why } from '@fresh-coat/core/network/plan'
-import {
-  type AddressBoard,
-  type AddressesShown,
-  addressBoard,
-  type ExportFormat,
-  exportFormats,
-} from '@fresh-coat/core/network/site-board'
+import { type AddressBoard, type AddressesShown, addressBoard } from '@fresh-coat/core/network/site-board'
 import { planOfSite, readTaken, type SitePlan, type SiteUnit } from '@fresh-coat/core/network/site-plan'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useMemo, useRef, useState } from 'react'
@@ -219,8 +214,9 @@ function usePlan(site: SitePlan, kept: AddressBoard | null, most: AddressesShown
     /** What is typed is not in the drawing yet; with words where it will not come. */
     behind,
     whole: async (format: ExportFormat): Promise<string> => {
-      const outcome = planOfSite(good.current.site, await client.fetchQuery({ queryKey: unitsKey, queryFn: askUnits }))
-      return outcome?.ok ? outcome.value.exports[format] : ''
+      const { site: planned } = good.current
+      const outcome = planOfSite(planned, await client.fetchQuery({ queryKey: unitsKey, queryFn: askUnits }))
+      return outcome?.ok ? exportOf(format, outcome.value.assignments, planned.leaseTime || null) : ''
     },
   }
 }

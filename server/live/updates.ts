@@ -58,11 +58,13 @@ function specialOf(policy: CampaignPolicy | null, units: readonly CampaignUnit[]
 
 /** @param chosen number of the unit that somebody looks at, null: none */
 export async function updatesRoom(source: Source, now: Date, chosen: number | null): Promise<UpdatesRoom> {
-  const campaign = await campaignOf(source)
-  const firmwares = await firmwareInService(source)
+  const [campaign, firmwares] = await Promise.all([campaignOf(source), firmwareInService(source)])
   const firmware = campaign?.policy.firmware ?? firmwares[0]?.name ?? ''
-  const units = firmware ? await campaignUnits(source, firmware) : []
-  const survival = campaign ? survivalOf(await releasesHeard(source, firmware, now), campaign.policy.version) : null
+  const [units, releases] = await Promise.all([
+    firmware ? campaignUnits(source, firmware) : [],
+    campaign ? releasesHeard(source, firmware, now) : [],
+  ])
+  const survival = campaign ? survivalOf(releases, campaign.policy.version) : null
   const board = campaign ? boardOf(campaign, units, now.getTime(), survival, chosen, shown) : null
   const special = specialOf(campaign?.policy ?? null, units)
   const names = await namesOf(source, [...(board ? numbersOn(board) : []), ...special.map((u) => u.number)])

@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { exportOf } from '@fresh-coat/core/network/exports'
 import { planOfSite } from '@fresh-coat/core/network/site-plan'
 import { runCommand } from '../commands'
 import type { Db } from '../db/client'
@@ -41,7 +42,8 @@ test('the plan of the record is taken by the address servers’ own checkers', a
   })
   const outcome = planOfSite(await sitePlanOf(db), (await unitsToPlan(db)).units)
   if (!outcome?.ok) throw new Error('no plan')
-  const { exports, assignments } = outcome.value
+  const { assignments } = outcome.value
+  const exports = { dnsmasq: exportOf('dnsmasq', assignments, '12h'), isc: exportOf('isc', assignments, null) }
   expect(assignments.map((a) => [a.number, a.ip])).toEqual([
     [3, '192.168.71.40'],
     [7, '192.168.71.41'],

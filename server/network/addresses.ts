@@ -21,18 +21,28 @@ export async function sitePlanOf(source: Source): Promise<SitePlan> {
 
 const mostUnits = 5000
 
+/** Those that an address plan is made for. */
+const planned = sql`s.lane <> 'ended' and (s.mac <> '' or s.address <> '')`
+
+async function howManyAbove(source: Source, number: number): Promise<number> {
+  const found = await source.execute(
+    sql`select count(*)::int as "all" from unit_state s where ${planned} and s.number > ${number}`,
+  )
+  return (found.rows as unknown as { all: number }[])[0]?.all ?? 0
+}
+
 /** Units that are known on the network, or will be, by their numbers; `beyond`: how many more a plan does not take. */
 export async function unitsToPlan(source: Source, most = mostUnits): Promise<{ units: SiteUnit[]; beyond: number }> {
   const found = await source.execute(
-    sql`select u.id, u.number, u.name, u.place, s.mac, s.address, u.slug, count(*) over ()::int as "all" from unit u join unit_state s on s.unit_id = u.id
-        where u.struck_at is null and s.lane <> 'ended' and (s.mac <> '' or s.address <> '') order by u.number limit ${most}`,
+    sql`select u.id, u.number, u.name, u.place, s.mac, s.address, u.slug from unit_state s join unit u on u.id = s.unit_id
+        where u.struck_at is null and ${planned} order by s.number limit ${most}`,
   )
-  const rows = found.rows as unknown as (SiteUnit & { all: number })[]
   // Written out: objects that are copies of rows are looked up slowly, and there are thousands.
-  const units = rows.map(
+  const units = (found.rows as unknown as SiteUnit[]).map(
     ({ id, number, name, place, mac, address, slug }): SiteUnit => ({ id, number, name, place, mac, address, slug }),
   )
-  return { units, beyond: (rows[0]?.all ?? 0) - rows.length }
+  const last = units.at(-1)
+  return { units, beyond: last && units.length === most ? await howManyAbove(source, last.number) : 0 }
 }
 
 /** How much of a plan its page shows. */

@@ -218,6 +218,10 @@ export const unitState = pgTable(
     index('unit_state_runs')
       .on(t.firmwareName, t.number, t.unitId, t.installed, t.bridge)
       .where(sql`${t.inService} and ${t.firmwareName} <> ''`),
+    // What the address plan asks of all who are in it: here in the order in which it gives.
+    index('unit_state_planned')
+      .on(t.number, t.unitId, t.mac, t.address)
+      .where(sql`${t.lane} <> 'ended' and (${t.mac} <> '' or ${t.address} <> '')`),
     index('unit_state_address').on(t.number).where(sql`${t.address} <> ''`),
     index('unit_state_metering').on(sql`(${t.calibration} ->> 'due')`, t.number).where(sql`${t.metering}`),
     index('unit_state_backup').on(t.number).where(sql`${t.backup} not in ('none', 'skipped')`),

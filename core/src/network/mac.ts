@@ -9,8 +9,12 @@ const fourOctets = '\\d{1,3}\\.\\d{1,3}\\.\\d{1,3}\\.\\d{1,3}'
 const exactAddress = new RegExp(`^${fourOctets}$`)
 const addressAnywhere = new RegExp(`(?<![\\d.])${fourOctets}(?![\\d.])`, 'g')
 
+const asKept = /^[0-9a-f]{2}(?::[0-9a-f]{2}){5}$/
+
 /** The MAC written as `text`, or null. */
 export function parseMac(text: string): string | null {
+  // What is kept is written so already, and there may be thousands.
+  if (asKept.test(text)) return text
   if (!exactMac.test(text)) return null
   const groups = /[:-]/.test(text)
     ? text.split(/[:-]/).map((g) => g.padStart(2, '0'))

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { computed } from '../testing/like'
-import { csvCell, ipText, netPlan, netPlanOfKnown, readIp, readSubnet } from './plan'
+import { csvCell, exportBegins, exportFormats, exportOf } from './exports'
+import { ipText, netPlan, netPlanOfKnown, readIp, readSubnet } from './plan'
 
 const fault = (outcome: { ok: boolean }) => {
   const faults = (outcome as { faults?: { code: string; path: string }[] }).faults
@@ -212,10 +213,42 @@ test('units of one’s own are planned as those of a request are, more of them t
       ...{ hostname: i % 3 ? `lamp-${i}` : null, group: null, ip: null },
     }))
   const network = { subnet: '10.8.0.0/16', gateway: '10.8.0.1', leaseTime: '12h' }
-  expect(netPlanOfKnown(network, own(40))).toEqual(netPlan({ ...network, units: own(40) }))
+  const [known, asked] = [netPlanOfKnown(network, own(40)), netPlan({ ...network, units: own(40) })]
+  if (!known.ok || !asked.ok) throw new Error('no plan')
+  const { exports, ...placed } = asked.value
+  expect(known.value).toEqual(placed)
+  for (const format of exportFormats)
+    expect(exportOf(format, known.value.assignments, network.leaseTime)).toBe(exports[format])
   const many = netPlanOfKnown(network, own(6000))
   expect(many.ok && many.value.assignments.at(-1)?.ip).toBe('10.8.23.113')
   expect(fault(netPlanOfKnown({ ...network, gateway: '10.9.0.1' }, []))).toBe('range /gateway')
+})
+
+test('the beginning of a list is that of the whole list, in whole lines, and says how many there are', () => {
+  const network = { subnet: '10.8.0.0/27', gateway: '10.8.0.1' }
+  const units = (n: number) =>
+    Array.from({ length: n }, (_, i) => ({
+      ...{ id: `u${i}`, number: i, mac: macOf(i), hostname: `lamp-${i}`, group: null, ip: null },
+    }))
+  fc.assert(
+    fc.property(
+      // More than have an address, too.
+      fc.nat(40),
+      fc.integer({ min: 1, max: 90 }),
+      fc.constantFrom(null, '12h'),
+      fc.constantFrom(...exportFormats),
+      (n, most, leaseTime, format) => {
+        const plan = netPlanOfKnown(network, units(n))
+        if (!plan.ok) throw new Error('no plan')
+        const { assignments } = plan.value
+        const lines = exportOf(format, assignments, leaseTime).match(/[^\n]*\n/g) ?? []
+        expect(exportBegins(format, assignments, leaseTime, most)).toEqual({
+          text: lines.slice(0, most).join(''),
+          lines: lines.length,
+        })
+      },
+    ),
+  )
 })
 
 test('addresses are read and written the same; cells of a table guard against formulas', () => {

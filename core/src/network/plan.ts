@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { inputCodes, type Outcome, parseInput, refuse } from '../edge/fault'
 import { type Finding, finding } from '../edge/finding'
 import { slugOf, slugWith } from '../topics/slug'
+import { type ExportFormat, exportOf } from './exports'
 import { parseMac } from './mac'
 
 /** Which address each unit has, for good: inside the subnet, outside the pool, nobody else's (brief 05 §3). */
@@ -26,11 +27,14 @@ export type NetConflict =
   | { code: 'outside' | 'reserved' | 'in-pool' | 'duplicate' | 'taken'; unit: string; ip: string }
   | { code: 'group-full'; unit: string; group: string }
   | { code: 'group-in-pool'; group: string }
-export interface NetPlan {
+/** Who has which address. */
+export interface PlacedNet {
   assignments: Assignment[]
   conflicts: NetConflict[]
-  exports: { dnsmasq: string; isc: string; csv: string }
   findings: (Finding & Record<string, unknown>)[]
+}
+export interface NetPlan extends PlacedNet {
+  exports: Record<ExportFormat, string>
 }
 
 const longestHostname = 63
@@ -190,33 +194,6 @@ function hostnamesOf(units: readonly PlannedUnit[], conflicts: NetConflict[]): M
   return names
 }
 
-/** A text that a spreadsheet would take for a formula gets a sign in front; quoted as RFC 4180 has it. */
-export function csvCell(value: string | number | null): string {
-  if (value === null) return ''
-  if (typeof value === 'number') return String(value)
-  const guarded = /^[=+\-@\t\r]/.test(value) ? `'${value}` : value
-  return /[",\r\n]/.test(guarded) ? `"${guarded.replaceAll('"', '""')}"` : guarded
-}
-
-function exportsOf(assignments: readonly Assignment[], leaseTime: string | null): NetPlan['exports'] {
-  const placed = assignments.filter((a) => a.ip !== null)
-  const lease = leaseTime ? `,${leaseTime}` : ''
-  const rows = [
-    ['number', 'id', 'mac', 'ip', 'hostname', 'group'],
-    ...assignments.map((a) => [a.number, a.id, a.mac, a.ip, a.hostname, a.group]),
-  ]
-  return {
-    dnsmasq: placed.map((a) => `dhcp-host=${a.mac},${a.ip},${a.hostname}${lease}\n`).join(''),
-    isc: placed
-      .map(
-        (a) =>
-          `host ${a.hostname} {\n  hardware ethernet ${a.mac};\n  fixed-address ${a.ip};\n  option host-name "${a.hostname}";\n}\n`,
-      )
-      .join(''),
-    csv: rows.map((row) => `${row.map(csvCell).join(',')}\r\n`).join(''),
-  }
-}
-
 const said: Record<NetConflict['code'], [message: string, next: string]> = {
   'dup-mac': ['Another unit has this MAC.', 'One of the two was noted wrong, or its address was cloned.'],
   'no-address': ['No address is left for it.', 'Make the pool smaller, or the network larger.'],
@@ -232,7 +209,7 @@ const said: Record<NetConflict['code'], [message: string, next: string]> = {
 const grave: ReadonlySet<string> = new Set(['no-address', 'dup-mac'])
 
 /** Units by their numbers; a plan run on its own result changes nothing. */
-export function planNet(room: Room, given: readonly PlannedUnit[], leaseTime: string | null): NetPlan {
+export function planNet(room: Room, given: readonly PlannedUnit[]): PlacedNet {
   const units = [...given].sort((a, b) => a.number - b.number)
   const planner = new Planner(room)
   const { conflicts } = planner
@@ -271,7 +248,6 @@ export function planNet(room: Room, given: readonly PlannedUnit[], leaseTime: st
   return {
     assignments,
     conflicts,
-    exports: exportsOf(assignments, leaseTime),
     findings: [
       ...conflicts.map((c) => {
         const [message, next] = said[c.code]
@@ -372,7 +348,7 @@ const Request = z
 
 type Parsed = z.output<typeof Request>
 
-const planned = ({ subnet, gateway, pool, taken, groups, leaseTime }: Parsed, units: readonly PlannedUnit[]): NetPlan =>
+const planned = ({ subnet, gateway, pool, taken, groups }: Parsed, units: readonly PlannedUnit[]): PlacedNet =>
   planNet(
     {
       subnet,
@@ -382,7 +358,6 @@ const planned = ({ subnet, gateway, pool, taken, groups, leaseTime }: Parsed, un
       groups: groups ?? [],
     },
     units,
-    leaseTime ?? null,
   )
 
 /** `net plan`: an address and a host name for each unit, and the lines that a server takes. */
@@ -395,14 +370,18 @@ export function netPlan(input: unknown): Outcome<NetPlan> {
     group: u.group ?? null,
     ip: u.ip ?? null,
   }))
-  return { ok: true, value: planned(parsed.value, units) }
+  const placed = planned(parsed.value, units)
+  const list = (format: ExportFormat) => exportOf(format, placed.assignments, parsed.value.leaseTime ?? null)
+  const { assignments, conflicts, findings } = placed
+  const exports = { dnsmasq: list('dnsmasq'), isc: list('isc'), csv: list('csv') }
+  return { ok: true, value: { assignments, conflicts, exports, findings } }
 }
 
 /**
  * The same for units that the app knows itself, of which there may be thousands: only the network is read with suspicion. Ids are unique,
- * MACs and host names some, groups those of the network.
+ * MACs and host names some, groups those of the network. Its lists are written by whoever wants them.
  */
-export function netPlanOfKnown(network: object, units: readonly PlannedUnit[]): Outcome<NetPlan> {
+export function netPlanOfKnown(network: object, units: readonly PlannedUnit[]): Outcome<PlacedNet> {
   const parsed = parseInput(Request, { ...network, units: [] }, inputCodes)
   return parsed.ok ? { ok: true, value: planned(parsed.value, units) } : parsed
 }

@@ -1,13 +1,11 @@
 import { foldAlike } from '../edge/alike'
 import type { Finding } from '../edge/finding'
 import { type SomeUnits, someOf } from '../edge/some'
-import { type NetPlan, readSubnet, type Why } from './plan'
+import { type Beginning, type ExportFormat, exportBegins } from './exports'
+import { type PlacedNet, readSubnet, type Why } from './plan'
 import { planOfSite, type SitePlan, type SiteUnit } from './site-plan'
 
 /** The address plan of a site as a page shows it: of thousands of units what is drawn, and how many there are. */
-
-export const exportFormats = ['dnsmasq', 'isc', 'csv'] as const
-export type ExportFormat = (typeof exportFormats)[number]
 
 export interface PlacedUnit {
   number: number
@@ -22,12 +20,6 @@ export interface AddressRow extends PlacedUnit {
   why: Why
   hostname: string
   mac: string
-}
-/** The beginning of a text. */
-export interface Beginning {
-  text: string
-  /** How many lines all of it has. */
-  lines: number
 }
 export interface AddressBoard {
   /** Why it cannot be planned; empty: it is. */
@@ -67,19 +59,13 @@ function named(f: Finding, of: ReadonlyMap<string, SiteUnit>): Finding {
   return unit ? { ...f, message: `${two(unit.number)} ${unit.name}: ${f.message}` } : f
 }
 
-/** The first lines of a text, and how many it has; the end of its last line begins no other. */
-function beginning(text: string, most: number): Beginning {
-  const lines = text.split('\n')
-  if (lines.at(-1) === '') lines.pop()
-  return { text: lines.length > most ? `${lines.slice(0, most).join('\n')}\n` : text, lines: lines.length }
-}
-
 function shownOf(
-  { assignments, findings, exports }: NetPlan,
+  { assignments, findings }: PlacedNet,
   units: readonly SiteUnit[],
-  drawable: boolean,
+  site: SitePlan,
   most: AddressesShown,
 ): Omit<AddressBoard, 'fault' | 'waiting'> {
+  const begins = (format: ExportFormat) => exportBegins(format, assignments, site.leaseTime || null, most.lines)
   const of = new Map(units.map((u) => [u.id, u]))
   const rows = assignments.map(({ id, number, ip, why, hostname, mac }): AddressRow => {
     const unit = of.get(id)
@@ -87,20 +73,17 @@ function shownOf(
   })
   const moves = rows.filter((r) => r.now !== r.planned)
   const inOrder = rows.length <= most.rows ? rows : [...moves, ...rows.filter((r) => r.now === r.planned)]
-  const found = findings.map((f) => named(f, of))
+  // Of thousands alike one is told.
+  const told = findings.length > most.found ? foldAlike(findings) : findings
   return {
     all: rows.length,
     moves: moves.length,
-    drawn: drawable
+    drawn: isDrawable(site.subnet)
       ? rows.flatMap(({ number, name, now, planned }) => (planned === null ? [] : [{ number, name, now, planned }]))
       : [],
     rows: inOrder.slice(0, most.rows),
-    found: found.length > most.found ? foldAlike(found) : found,
-    exports: {
-      dnsmasq: beginning(exports.dnsmasq, most.lines),
-      isc: beginning(exports.isc, most.lines),
-      csv: beginning(exports.csv, most.lines),
-    },
+    found: told.map((f) => named(f, of)),
+    exports: { dnsmasq: begins('dnsmasq'), isc: begins('isc'), csv: begins('csv') },
   }
 }
 
@@ -120,5 +103,5 @@ export function addressBoard(site: SitePlan, units: readonly SiteUnit[], most: A
   )
   if (!outcome.ok)
     return { ...nothing, fault: outcome.faults[0]?.message ?? 'This network cannot be planned.', waiting }
-  return { ...shownOf(outcome.value, units, isDrawable(site.subnet), most), fault: '', waiting }
+  return { ...shownOf(outcome.value, units, site, most), fault: '', waiting }
 }

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import type { Outcome } from '../edge/fault'
 import { slugOf } from '../topics/slug'
 import { parseMac } from './mac'
-import { isHostname, type NetPlan, netPlanOfKnown, type PlannedUnit, readIp, readSubnet } from './plan'
+import { isHostname, netPlanOfKnown, type PlacedNet, type PlannedUnit, readIp, readSubnet } from './plan'
 
 /** The address plan of a site: its network as a person wrote it down, and its units, through `net plan` (brief 05 §3). */
 
@@ -74,7 +74,7 @@ const groupOf = (place: string): string => slugOf(place) || 'place'
 const hostOf = (slug: string): string | null => (/^[a-z]/.test(slug) && isHostname(slug) ? slug : null)
 
 /** Null while no network is written down. Units without a MAC cannot be planned, and are left out. */
-export function planOfSite(site: SitePlan, units: readonly SiteUnit[]): Outcome<NetPlan> | null {
+export function planOfSite(site: SitePlan, units: readonly SiteUnit[]): Outcome<PlacedNet> | null {
   if (site.subnet === '') return null
   const groups = site.groups
     .filter((g) => g.from !== '' && g.to !== '')
@@ -99,7 +99,6 @@ export function planOfSite(site: SitePlan, units: readonly SiteUnit[]): Outcome<
       pool: site.pool.from !== '' && site.pool.to !== '' ? site.pool : null,
       taken: readTaken(site.taken).taken.map(({ ip, mac }) => ({ ip, mac })),
       groups,
-      leaseTime: site.leaseTime || null,
     },
     planned,
   )

@@ -50,9 +50,10 @@ export const factNames: Record<FactId, string> = {
   secrets: 'a password or key',
 }
 
+type Facts = Record<FactId, string>
+
 /** What changed since a step was done: "the address was …44, it is now …45". */
-function changedFact(view: UnitView, basis: Partial<Record<FactId, string>>): string {
-  const now = factsOfUnit(view)
+function changedFact(now: Facts, basis: Partial<Facts>): string {
   for (const [fact, was] of Object.entries(basis) as [FactId, string][]) {
     if (was === now[fact]) continue
     if (fact === 'board') return now.board ? 'It is another board now.' : 'Its board is not named any more.'
@@ -64,41 +65,62 @@ function changedFact(view: UnitView, basis: Partial<Record<FactId, string>>): st
 
 const settled = (state: StepState) => state === 'done' || state === 'decided' || state === 'skipped'
 
-/** Where a unit stands: the state of every what is stale and why, and the one next thing to do. */
-export function assess(view: UnitView): Assessment {
-  const skips: readonly StepId[] = view.route ? routes[view.route].skips : []
-  const states = new Map<StepId, { state: StepState; because: string }>()
-  for (const step of steps) {
-    const record = view.records[step.id]
-    if (skips.includes(step.id)) states.set(step.id, { state: 'skipped', because: 'Not on this route.' })
-    else if (record.done) {
-      const changed = changedFact(view, record.done.basis)
-      const broken = lastingConditions(view, step.id).find((c) => !c.met)
-      if (changed) states.set(step.id, { state: 'stale', because: changed })
-      else if (broken) states.set(step.id, { state: 'stale', because: broken.text })
-      else states.set(step.id, { state: record.done.how, because: '' })
-    } else states.set(step.id, { state: record.version > 0 ? 'in hand' : 'todo', because: '' })
+interface Standing {
+  state: StepState
+  because: string
+}
+/** What all steps are judged by: made once for a unit, since each costs as much as a step. */
+interface Judged {
+  lasting: ReadonlyMap<StepId, readonly Condition[]>
+  standing: ReadonlyMap<StepId, Standing>
+}
+
+const firstOpen = (conditions: readonly Condition[] | undefined) => conditions?.find((c) => !c.met)
+
+function standingOf(view: UnitView, step: StepId, facts: Facts, lasting: readonly Condition[]): Standing {
+  const record = view.records[step]
+  if (view.route && routes[view.route].skips.includes(step)) return { state: 'skipped', because: 'Not on this route.' }
+  if (!record.done) return { state: record.version > 0 ? 'in hand' : 'todo', because: '' }
+  const because = changedFact(facts, record.done.basis) || firstOpen(lasting)?.text || ''
+  return because ? { state: 'stale', because } : { state: record.done.how, because }
+}
+
+function judged(view: UnitView): Judged {
+  const facts = factsOfUnit(view)
+  const lasting = new Map(stepIds.map((id) => [id, lastingConditions(view, id)]))
+  return {
+    lasting,
+    standing: new Map(stepIds.map((id) => [id, standingOf(view, id, facts, lasting.get(id) ?? [])])),
   }
-  const stateOf = (id: StepId) => (states.get(id) as { state: StepState }).state
+}
+
+/** A step that was never done comes before one that went stale; waiting work is shown separately. */
+function nextOf(stateOf: (id: StepId) => StepState): StepId {
   const order = stepIds.filter((id) => id !== 'watch')
-  // A step that was never done comes before one that went stale; waiting work is shown separately.
-  const next =
+  return (
     order.find((id) => !settled(stateOf(id)) && stateOf(id) !== 'stale') ??
     order.find((id) => stateOf(id) === 'stale') ??
     'watch'
-  const inService = view.inService && view.ended === null && view.records.prove.done !== null
+  )
+}
 
-  const assessed = steps.map((step): AssessedStep => {
-    const { state, because } = states.get(step.id) as { state: StepState; because: string }
-    const conditions = conditionsOf(view, step.id)
-    const waitsFor = step.needs.filter((id) => !settled(stateOf(id)))
+/** Where a unit stands: the state of every step, what is stale and why, and the one next thing to do. */
+export function assess(view: UnitView): Assessment {
+  const { lasting, standing } = judged(view)
+  const of = (id: StepId) => standing.get(id) as Standing
+  const stateOf = (id: StepId) => of(id).state
+  const next = nextOf(stateOf)
+  const inService = view.inService && view.ended === null && view.records.prove.done !== null
+  const assessed = steps.map(({ id, needs }): AssessedStep => {
+    const { state, because } = of(id)
+    const conditions = conditionsOf(view, id, [...(lasting.get(id) ?? [])])
     return {
-      id: step.id,
-      state: state === 'todo' && step.id === next ? 'in hand' : state,
+      id,
+      state: state === 'todo' && id === next ? 'in hand' : state,
       because,
       conditions,
       ready: conditions.every((c) => c.met),
-      waitsFor,
+      waitsFor: needs.filter((n) => !settled(stateOf(n))),
     }
   })
   const lane = (steps.find((s) => s.id === next) as (typeof steps)[number]).coat
@@ -118,12 +140,16 @@ export function assess(view: UnitView): Assessment {
     lane: inService ? 'hang' : lane,
     inService,
     // Whatever is open about it waits for nobody any more.
-    waiting: view.ended ? [] : waitingOn(view, assessed),
+    waiting: view.ended ? [] : waitingOn(view, assessed, lasting),
   }
 }
 
 /** Stale steps and backups that disagree: what a person has to come back to. */
-function waitingOn(view: UnitView, assessed: readonly AssessedStep[]): Assessment['waiting'] {
+function waitingOn(
+  view: UnitView,
+  assessed: readonly AssessedStep[],
+  lasting: Judged['lasting'],
+): Assessment['waiting'] {
   const out: Assessment['waiting'] = []
   const due = restoreDue(view)
   if (due !== null && due < view.today)
@@ -135,7 +161,7 @@ function waitingOn(view: UnitView, assessed: readonly AssessedStep[]): Assessmen
     })
   for (const step of assessed) {
     // An open gate is part of the work, not something that waits.
-    const missing = lastingConditions(view, step.id).find((c) => !c.met)
+    const missing = firstOpen(lasting.get(step.id))
     if (step.state === 'stale')
       out.push({
         step: step.id,

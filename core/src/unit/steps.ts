@@ -51,11 +51,14 @@ const rules: { [S in StepId]: StepRules<S> } = {
 /** What must hold for `step` to be done, without gates: a gate of another day does not undo what was done. */
 export const lastingConditions = (view: UnitView, step: StepId): Condition[] => rules[step].conditions(view)
 
-/** Everything that must hold for `step` to be done, gates first. */
-export const conditionsOf = (view: UnitView, step: StepId): Condition[] => [
+/**
+ * Everything that must hold for `step` to be done, gates first.
+ * @param lasting its lasting conditions, where they were asked for already
+ */
+export const conditionsOf = (view: UnitView, step: StepId, lasting = lastingConditions(view, step)): Condition[] => [
   ...(step === 'arrive' ? [] : wayOutConditions(view)),
   ...gateConditions(view, step),
-  ...lastingConditions(view, step),
+  ...lasting,
   ...(rules[step].asked?.(view) ?? []),
 ]
 

@@ -1,0 +1,1 @@
+CREATE INDEX "unit_state_planned" ON "unit_state" USING btree ("number","unit_id","mac","address") WHERE "unit_state"."lane" <> 'ended' and ("unit_state"."mac" <> '' or "unit_state"."address" <> '');
