@@ -5,6 +5,7 @@ import { preflightOf } from '@fresh-coat/core/steps/check/facts'
 import { moduleGoesIn } from '@fresh-coat/core/steps/close/conditions'
 import { closingQuestions, nothingWasRecorded } from '@fresh-coat/core/steps/close/questions'
 import { missingPhotos, moduleComesOff } from '@fresh-coat/core/steps/open/conditions'
+import { withAllLeads } from '@fresh-coat/core/steps/wire/leads'
 import { ownLeads } from '@fresh-coat/core/steps/wire/own-leads'
 import { dischargeClock, gateHolds, gatesFor } from '@fresh-coat/core/unit/gates'
 import type { UnitView } from '@fresh-coat/core/unit/view'
@@ -145,6 +146,7 @@ const wire: Work = async (at) => {
     power: at.design.records.wire?.entry === 'jumper' ? 'adapter3v3' : 'bench',
     ties: ownLeads(await at.load()).map((t) => t.id),
   })
+  await at.enter('wire', withAllLeads(await at.load()))
   await measure(at, 'wire')
 }
 

@@ -91,6 +91,8 @@ test('a unit of a known board, from its sealed case to in service', async ({ pag
   // A lead is ticked by its digit on the card, or on the drawing.
   await press(page, '1')
   await expect(page.getByRole('checkbox', { name: /to pad GND, black/ })).toBeChecked()
+  await expect(page.getByRole('button', { name: 'Wire: done' })).toBeDisabled()
+  await answer(page, /to pad/, /The other 2 are on too/)
   await done(page, 'Wire', at('backup'))
 
   await inWords(page, 'Flash chip id', (w) => w.getByLabel('Flash chip id, three bytes').fill('68 40 14'))
@@ -352,6 +354,7 @@ test('a unit of an unknown board teaches it, and the next one is asked less', as
     await drawer.getByLabel('Its text, pasted').fill('\r\n ets Jan  8 2013,rst cause:1, boot mode:(1,6)\r\n')
     await expect(drawer.getByText(/It is in download mode\./)).toBeVisible()
   })
+  await answer(page, /to pad/, /All \d are on/)
   await done(page, 'Wire', at('backup'))
 
   // Two reads that differ first; then the second is read again.

@@ -72,7 +72,7 @@ test('a unit goes from its box to its wires by keys alone, with a key or two for
   await done('identify')
   await done('pads')
   await done('wire')
-  await answer(/GND to pad GND/, /It is on/)
+  await answer(/GND to pad GND/, /All 4 are on/)
   await done('backup')
 
   // Two Tabs in all, to the board and the place of the new unit; and less than two keys for each thing said.

@@ -120,6 +120,7 @@ test('a lamp whose module came off: its contacts from the kit, tied, kept, writt
   await inDrawer(page, 'Plug or jig', async (drawer) => {
     await expect(drawer.getByText(/Nobody measured how far apart the rows are/)).toBeVisible()
   })
+  await answer(page, /contact 16, black/, /All \d are on/)
   await done(page, 'Wire', at('backup'))
 
   await inWords(page, 'Flash chip id', (w) => w.getByLabel('Flash chip id, three bytes').fill('68 40 14'))

@@ -6,7 +6,7 @@ import { familyOf } from '@fresh-coat/core/steps/identify/facts'
 import { padsOf } from '@fresh-coat/core/steps/pads/facts'
 import { entryLogOf, jigOf, wiringOf } from '@fresh-coat/core/steps/wire/facts'
 import { entryInstructions } from '@fresh-coat/core/steps/wire/instructions'
-import { isMoved, leadsInOrder, leadsOn, nextLead, withLead } from '@fresh-coat/core/steps/wire/leads'
+import { isMoved, leadsInOrder, leadsOn, nextLead, withAllLeads, withLead } from '@fresh-coat/core/steps/wire/leads'
 import { ownLeads } from '@fresh-coat/core/steps/wire/own-leads'
 import { holds } from '@fresh-coat/core/steps/wire/record'
 import { type Connection, leadColours, type PadRole } from '@fresh-coat/core/wiring/wiring'
@@ -96,6 +96,8 @@ function leadAsk(props: Props): Ask {
   const next = nextLead(view)
   const all = leadsInOrder(view)
   const on = leadsOn(view).length
+  // One that went elsewhere before is looked at by itself.
+  const atOnce = all.length - on > 1 && !all.some((c) => isMoved(view, c))
   return {
     id: `lead ${next?.pad ?? ''}`,
     name: 'Leads',
@@ -106,7 +108,18 @@ function leadAsk(props: Props): Ask {
     optional: next === null,
     ...(next
       ? {
-          answers: [{ label: 'It is on', pick: () => record.patch(withLead(view, next.pad, true)) }],
+          answers: [
+            { label: 'It is on', pick: () => record.patch(withLead(view, next.pad, true)) },
+            ...(atOnce
+              ? [
+                  {
+                    label: on === 0 ? `All ${all.length} are on` : `The other ${all.length - on} are on too`,
+                    hint: 'each as it is drawn',
+                    pick: () => record.patch(withAllLeads(view)),
+                  },
+                ]
+              : []),
+          ],
         }
       : {}),
   }

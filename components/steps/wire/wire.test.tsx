@@ -71,6 +71,17 @@ describe('the leads, one after the other', () => {
     await bench.put({ adapterId: 'a1' })
     expect(ask()).not.toMatch(/^Adapter /)
   })
+  test('all that are left are said at once; where one went elsewhere before, each is looked at by itself', async () => {
+    const bench = lay(chosen)
+    await press(/It is on/)
+    await press(/The other 3 are on too/)
+    expect(bench.record().joined).toHaveLength(4)
+    expect(ask()).not.toMatch(/^Adapter /)
+    await bench.put({ adapterId: 'a2' })
+    expect(screen.queryByRole('button', { name: /are on/ })).toBeNull()
+    await press(/It is on/)
+    expect(screen.queryByRole('button', { name: /are on/ })).toBeNull()
+  })
   test('in words each lead says whether it is on', async () => {
     lay(chosen)
     await press(/It is on/)

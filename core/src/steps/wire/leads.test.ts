@@ -1,9 +1,10 @@
 import { type Records, unit } from '../../testing/a-unit'
 import type { StepData } from '../../unit/records'
+import { conditionsOf, lastingConditions } from '../../unit/steps'
 import type { UnitView } from '../../unit/view'
 import type { PadRole } from '../../wiring/wiring'
 import { instructions } from './instructions'
-import { isMoved, leadsInOrder, leadsOn, nextLead, withLead } from './leads'
+import { isMoved, leadConditions, leadsInOrder, leadsOn, nextLead, withAllLeads, withLead } from './leads'
 
 const adapter = {
   id: 'a1',
@@ -71,5 +72,32 @@ describe('leads that are on', () => {
     const none = wired({}, row, { adapter: null })
     expect(withLead(none, 'TX', true)).toEqual({ joined: ['TX'], leadsAt: {} })
     expect(leadsOn(wired(withLead(none, 'TX', true), row, { adapter: null }))).toEqual([])
+  })
+  test('said at once they are what they are said one after the other', () => {
+    const one = allOn(wired())
+    const all = withAllLeads(wired())
+    expect(new Set(all.joined)).toEqual(new Set(one.joined))
+    expect(all.leadsAt).toEqual(one.leadsAt)
+    // A lead that is in no plan now stays as it was said.
+    expect(withAllLeads(wired({ joined: ['BOOT'] })).joined).toContain('BOOT')
+  })
+})
+
+describe('before the step is done', () => {
+  const asked = (view: UnitView) => leadConditions(view).map((c) => [c.met, c.text])
+  test('every lead is on; what is not is counted', () => {
+    expect(asked(wired())).toEqual([[false, '0 of 4 leads are on.']])
+    expect(asked(wired(withLead(wired(), 'GND', true)))).toEqual([[false, '1 of 4 leads are on.']])
+    expect(asked(wired(withAllLeads(wired())))).toEqual([[true, 'All 4 leads are on.']])
+  })
+  test('what went elsewhere before is named: another row makes the way to power wait', () => {
+    const view = wired(withAllLeads(wired()), ['GND', 'RX', 'TX', '3V3'])
+    expect(asked(view)).toEqual([[false, 'Before the adapter or the row changed, GND, 3V3 went elsewhere.']])
+    expect(conditionsOf(view, 'wire').some((c) => !c.met && /went elsewhere/.test(c.text))).toBe(true)
+  })
+  test('it is asked once: taken off afterwards, as for closing, no lead makes the step stale', () => {
+    const off = wired({ ...withAllLeads(wired()), joined: [] })
+    expect(lastingConditions(off, 'wire').some((c) => /leads are on|elsewhere/.test(c.text))).toBe(false)
+    expect(asked(wired({}, row, { adapter: null }))).toEqual([])
   })
 })

@@ -1,3 +1,4 @@
+import { type Condition, must } from '../../unit/condition'
 import type { StepData } from '../../unit/records'
 import type { UnitView } from '../../unit/view'
 import type { Connection, PadRole } from '../../wiring/wiring'
@@ -44,4 +45,31 @@ export function withLead(view: UnitView, pad: PadRole, on: boolean): Partial<Ste
     joined: on ? [...joined.filter((x) => x !== pad), pad] : joined.filter((x) => x !== pad),
     leadsAt: on && lead ? { ...others, [pad]: wayOf(view, lead) } : others,
   }
+}
+
+/** What the record says when somebody put on all that are left. */
+export function withAllLeads(view: UnitView): Partial<StepData['wire']> {
+  const leads = leadsInOrder(view)
+  const { joined } = view.records.wire.data
+  return {
+    joined: [...new Set([...joined, ...leads.map((c) => c.pad)])],
+    leadsAt: Object.fromEntries(leads.map((c) => [c.pad, wayOf(view, c)])),
+  }
+}
+
+/** Every lead is on as it is planned now: asked before the step is done, since power comes next. */
+export function leadConditions(view: UnitView): Condition[] {
+  const all = leadsInOrder(view)
+  if (all.length === 0) return []
+  const moved = all.filter((c) => isMoved(view, c)).map((c) => c.pad)
+  return [
+    must(
+      nextLead(view) === null,
+      `All ${all.length} leads are on.`,
+      moved.length > 0
+        ? `Before the adapter or the row changed, ${moved.join(', ')} went elsewhere.`
+        : `${leadsOn(view).length} of ${all.length} leads are on.`,
+      moved.length > 0 ? 'Look where each lead goes now.' : 'Say when the next is on, or that all are.',
+    ),
+  ]
 }
