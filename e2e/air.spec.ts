@@ -92,6 +92,13 @@ test('a ring is taken to another day by keys, and a unit that rests on another g
   await expect(ring).toHaveAttribute('aria-pressed', 'true')
   await page.keyboard.press('ArrowDown')
   await expect(ring).toHaveAttribute('style', /translate\(0px, [1-9]/)
+  // Which day it is over is known a moment after it moved, and read out.
+  const day = new Date(before + 7 * 86_400_000)
+  await expect(calendar.getByRole('status')).toHaveText(
+    new RegExp(
+      `^The rest is over \\w+,? ${day.getUTCDate()} ${day.toLocaleString('en-GB', { month: 'long', timeZone: 'UTC' })}`,
+    ),
+  )
   await page.keyboard.press('Space')
   await expect.poll(dayOf).toBe(before + 7 * 86_400_000)
   await page.getByText('Units that are special').click()

@@ -1,5 +1,6 @@
 'use client'
 import {
+  type Announcements,
   DndContext,
   type DragEndEvent,
   KeyboardSensor,
@@ -24,11 +25,28 @@ const dayOf = (ms: number) => Math.floor(ms / dayMs) * dayMs
 /** Monday of its week. */
 const weekOf = (ms: number) => dayOf(ms) - ((new Date(ms).getUTCDay() + 6) % 7) * dayMs
 const mostWeeks = 12
-const [onDay, onFirst, weekday] = [
+const [onDay, onFirst, weekday, inFull] = [
   dayWriter({ day: 'numeric' }),
   dayWriter({ day: 'numeric', month: 'short' }),
   dayWriter({ weekday: 'long' }),
+  dayWriter({ weekday: 'long', day: 'numeric', month: 'long' }),
 ]
+
+const idOf = (at: number) => `ring ${at}`
+const ringAt = (id: string | number) => Number(String(id).slice('ring '.length))
+
+/** What is read out while a ring is carried: its name, and the day that it is over. */
+const told = (rings: readonly BoardRing[]): Announcements => {
+  const name = (id: string | number) => rings[ringAt(id)]?.ring ?? 'The ring'
+  const day = (over: { id: string | number } | null) => (over ? inFull(Number(over.id)) : 'no day')
+  return {
+    onDragStart: ({ active }) => `${name(active.id)} is picked up.`,
+    onDragOver: ({ active, over }) => `${name(active.id)} is over ${day(over)}.`,
+    onDragEnd: ({ active, over }) =>
+      over ? `${name(active.id)} is put down on ${day(over)}.` : `${name(active.id)} stays where it was.`,
+    onDragCancel: ({ active }) => `${name(active.id)} stays where it was.`,
+  }
+}
 
 interface Blackout {
   from: number
@@ -39,7 +57,7 @@ interface Blackout {
 function Chip({ ring, at }: { ring: BoardRing; at: number }) {
   const { fixed } = ring
   const { attributes, listeners, setNodeRef, transform, isDragging } = useDraggable({
-    id: `ring ${at}`,
+    id: idOf(at),
     disabled: fixed,
   })
   const status = ring.status === 'pending' ? '' : `, ${ring.status}`
@@ -130,7 +148,7 @@ export function RingCalendar({
   const blackouts = policy.blackouts.map((b) => ({ from: Date.parse(b.from), to: Date.parse(b.to), what: b.what }))
   const put = async ({ active, over }: DragEndEvent) => {
     if (!over) return
-    const at = Number(String(active.id).slice(5))
+    const at = ringAt(active.id)
     const ring = rings[at]
     if (!ring || dayOf(ring.start) === Number(over.id)) return
     const sent = await send('set-campaign', ringMoved(policy, rings, at, Number(over.id)))
@@ -139,7 +157,17 @@ export function RingCalendar({
   }
   return (
     <section className="grid gap-2" aria-label="Calendar of rings">
-      <DndContext id={dndId} sensors={sensors} onDragEnd={(e) => void put(e)}>
+      <DndContext
+        id={dndId}
+        sensors={sensors}
+        onDragEnd={(e) => void put(e)}
+        accessibility={{
+          announcements: told(rings),
+          screenReaderInstructions: {
+            draggable: 'Space picks it up, arrows move it, Space puts it down, Escape leaves it.',
+          },
+        }}
+      >
         <table className="w-full min-w-[640px] table-fixed border-t border-l border-rule">
           <thead>
             <tr>
