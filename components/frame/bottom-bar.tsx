@@ -22,6 +22,7 @@ const isSettled = (here: AssessedStep) => here.state === 'done' || here.state ==
 
 function whatNext(step: StepId, here: AssessedStep): string {
   if (isSettled(here)) return `${stepOf(step).title} is done.`
+  if (here.state === 'skipped') return 'Not on its route: nothing is asked here.'
   return here.conditions.find((c) => !c.met)?.next ?? 'Everything for this step is there.'
 }
 

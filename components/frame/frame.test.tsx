@@ -131,6 +131,11 @@ describe('the one button', () => {
     fireEvent.click(screen.getByRole('button', { name: /Join Wi-Fi: done/ }))
     expect(finish).toHaveBeenCalledTimes(1)
   })
+  test('asks nothing where the step is not on the route of the unit, and leads on', () => {
+    bar(unit({ arrive: { route: 'ready-flashed', triedAsSold: 'works' } }), 'open')
+    expect(screen.getByText('Not on its route: nothing is asked here.')).toBeTruthy()
+    expect(screen.queryByRole('button', { name: /: done/ })).toBeNull()
+  })
   test('says when the server is away, in words and for scripts', () => {
     bar(unit(), 'join', { saving: 'away' })
     expect(screen.getByText(/It is kept here and tried again/).getAttribute('data-save-state')).toBe('away')
