@@ -83,6 +83,10 @@ function LeadPath({
   )
 }
 
+/** Letters of a name that stand under the adapter, and as many as there is room for up to the board's own. */
+const asWideAsBody = 20
+const asWideAsRoom = 60
+
 /** The adapter on the left, the pads on the right, one lead per connection; a lead that is on is drawn through. */
 export function WiringDrawing({
   pins,
@@ -196,8 +200,15 @@ export function WiringDrawing({
           </text>
         </g>
       ))}
-      <text x="77" y={at.height - 8} textAnchor="middle" fontSize="15" fontWeight="600" fill="var(--ink-2)">
-        {adapterName.length > 20 ? `${adapterName.slice(0, 19)}…` : adapterName}
+      <text
+        x={adapterName.length > asWideAsBody ? 8 : 77}
+        y={at.height - 8}
+        textAnchor={adapterName.length > asWideAsBody ? 'start' : 'middle'}
+        fontSize="15"
+        fontWeight="600"
+        fill="var(--ink-2)"
+      >
+        {adapterName.length > asWideAsRoom ? `${adapterName.slice(0, asWideAsRoom - 1)}…` : adapterName}
       </text>
       <text x="650" y={at.height - 8} textAnchor="middle" fontSize="15" fontWeight="600" fill="var(--ink-2)">
         {boardName}, parts side

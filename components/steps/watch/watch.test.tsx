@@ -5,6 +5,7 @@ import { assess } from '@fresh-coat/core/unit/assess'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { cleanup, render, screen, waitFor } from '@testing-library/react'
 import type { SurfaceProps } from '@/components/steps/context'
+import { settled } from '@/components/testing/on-the-bench'
 import { WatchSurface } from './surface'
 
 class SilentLine {
@@ -53,6 +54,8 @@ async function see(page: Partial<UnitOnAirPage>, topic: string | null = 'yard/la
     </QueryClientProvider>,
   )
   if (topic) await waitFor(() => expect(global.fetch).toHaveBeenCalled(), { timeout: 20_000 })
+  // What came is drawn.
+  await settled()
 }
 /** What stands behind the word Now. */
 const said = async () => (await screen.findByText('Now', {}, { timeout: 20_000 })).nextElementSibling?.textContent ?? ''
