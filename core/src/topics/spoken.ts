@@ -71,19 +71,43 @@ export interface Heard {
   sounds: string[]
   /** With every run of digits as one mark. */
   stem: string
+  /** How often each letter comes, letters in few heaps. */
+  letters: Uint16Array
 }
+
+const heaps = 32
 
 export function heard(form: string): Heard {
   const words = form.split(' ')
-  return { form, length: [...form].length, words, sounds: words.map(soundex), stem: withoutDigits(form) }
+  const signs = [...form]
+  const letters = new Uint16Array(heaps)
+  for (const sign of signs) {
+    const heap = (sign.codePointAt(0) as number) % heaps
+    letters[heap] = (letters[heap] as number) + 1
+  }
+  return { form, length: signs.length, words, sounds: words.map(soundex), stem: withoutDigits(form), letters }
+}
+
+/**
+ * At least so many steps lie between two names: each letter that only one of them has is a step of its own, and one step changes one
+ * letter for another. Thirty sums instead of a table as long as one name and as wide as the other.
+ */
+export function apartAtLeast(a: Heard, b: Heard): number {
+  let [more, less] = [0, 0]
+  for (let i = 0; i < heaps; i++) {
+    const d = (a.letters[i] as number) - (b.letters[i] as number)
+    if (d > 0) more += d
+    else less -= d
+  }
+  return Math.max(more, less)
 }
 
 const tooAlike = 0.25
 
-/** Names whose lengths differ too much cannot look alike: most pairs end here. */
+/** Names of too many other letters cannot look alike: most pairs end there. */
 const looksAlike = (a: Heard, b: Heard): boolean => {
   const longer = Math.max(a.length, b.length)
-  return Math.abs(a.length - b.length) / longer <= tooAlike && alignmentDistance(a.form, b.form) / longer <= tooAlike
+  return apartAtLeast(a, b) / longer <= tooAlike && alignmentDistance(a.form, b.form) / longer <= tooAlike
 }
 const soundsAlike = (a: Heard, b: Heard): boolean =>
   a.sounds.length === b.sounds.length && a.sounds.every((s, i) => s === b.sounds[i])

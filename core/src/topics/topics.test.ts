@@ -3,7 +3,7 @@ import { computed, refusalOf } from '../testing/like'
 import { nameFindings } from './findings'
 import { planTopics } from './plan'
 import { isSlug, slugOf } from './slug'
-import { alignmentDistance, soundex, spokenClashes } from './spoken'
+import { alignmentDistance, apartAtLeast, heard, heardClashes, soundex, spokenClashes } from './spoken'
 
 const yard = {
   base: 'yard',
@@ -117,6 +117,35 @@ test('letters', () => {
   ])
   expect(slugOf('a-very-long-name-of-a-thing', 12)).toBe('a-very-long')
 })
+/** Names of few letters, in which much is nearly alike, and of any. */
+const aName = fc.oneof(
+  fc.string({ unit: fc.constantFrom('a', 'b', 'c', ' ', '1'), minLength: 1, maxLength: 14 }),
+  fc.string({ unit: 'grapheme', minLength: 1, maxLength: 14 }),
+)
+
+test('letters that only one of two names has are never more than the steps between them', () => {
+  expect(apartAtLeast(heard('glue pot'), heard('glue top'))).toBe(0)
+  expect(apartAtLeast(heard('lamp a'), heard('lamp bb'))).toBe(2)
+  fc.assert(
+    fc.property(aName, aName, (a, b) => {
+      const least = apartAtLeast(heard(a), heard(b))
+      expect(least).toBeLessThanOrEqual(alignmentDistance(a, b))
+      expect(least).toBe(apartAtLeast(heard(b), heard(a)))
+    }),
+  )
+})
+
+test('who looks alike is what the whole distance says', () => {
+  fc.assert(
+    fc.property(aName, aName, (a, b) => {
+      const [x, y] = [heard(a), heard(b)]
+      const alike = a !== b && x.stem !== y.stem && alignmentDistance(a, b) / Math.max(x.length, y.length) <= 0.25
+      expect(heardClashes(x, y).includes('look-alike')).toBe(alike)
+    }),
+    { numRuns: 500 },
+  )
+})
+
 test('distance and sound', () => {
   expect([alignmentDistance('ca', 'ac'), alignmentDistance('kitten', 'sitting')]).toEqual([1, 3])
   expect(['robert', 'rupert', 'ashcraft', 'tymczak', 'pfister', 'honeyman'].map(soundex)).toEqual([
