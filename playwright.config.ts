@@ -31,7 +31,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     reducedMotion: 'reduce',
     launchOptions: { executablePath: chromiumPath(), args: chromiumArguments },
-    // Recording every test takes a tenth of the run: one that failed is recorded when it is tried again.
+    // To record every test costs time in all of them: one that failed is recorded when it is tried again.
     trace: process.env.CI ? 'on-first-retry' : 'retain-on-failure',
   },
   webServer: [...Array.from({ length: workers }, (_, i) => lanternYard(i)), server(emptyPort, {})],

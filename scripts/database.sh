@@ -103,6 +103,8 @@ grant all on schema public to freshcoat_app;
 SQL
 }
 
+check_name() { case "$1" in '' | *[!a-z0-9_]*) say "“$1” is no name for a database: a–z, 0–9 and _."; exit 2 ;; esac; }
+
 if [ "$1" = install ]; then exit 0; fi
 
 # One at a time: two starts in one folder must not make one cluster twice.
@@ -143,7 +145,7 @@ case "$1" in
     fi
     port=$(run cat "$port_file")
     name=${2:-freshcoat}
-    case "$name" in *[!a-z0-9_]*) say "“$name” is no name for a database: a–z, 0–9 and _."; exit 2 ;; esac
+    check_name "$name"
     if [ ! -s "$app_key" ] || ! run grep -q '^# fresh-coat: passwords only' "$cluster/pg_hba.conf"; then close_doors; fi
     if [ "$(as_owner -d postgres -c "select 1 from pg_database where datname = '$name'")" = 1 ]; then
       hand_over "$name"
@@ -153,13 +155,15 @@ case "$1" in
     echo "postgres://freshcoat_app:$(cat "$app_key")@127.0.0.1:$port/$name"
     ;;
   has)
+    check_name "$2"
     running || exit 1
     port=$(run cat "$port_file")
     [ "$(as_owner -d postgres -c "select 1 from pg_database where datname = '$2'")" = 1 ]
     ;;
   copy)
     running || { say "No server runs here: database.sh start begins one."; exit 1; }
-    for name in "$2" "$3"; do case "$name" in *[!a-z0-9_]*) say "“$name” is no name for a database: a–z, 0–9 and _."; exit 2 ;; esac; done
+    check_name "$2"
+    check_name "$3"
     port=$(run cat "$port_file")
     as_owner -d postgres -c "set client_min_messages = warning" -c "drop database if exists \"$3\"" >/dev/null
     as_owner -d postgres -c "create database \"$3\" owner freshcoat_app template \"$2\"" >/dev/null

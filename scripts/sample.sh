@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# sample.sh: Lantern Yard with a minute of its air, as this version stores it, into server/db/samples. Run before a migration is added: what
+# sample.sh: Lantern Yard with 45 seconds of its air, as this version stores it, into server/db/samples. Run before a migration is added: what
 # people have by then has to open afterwards. Large bytes of files are left out.
 set -euo pipefail
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)

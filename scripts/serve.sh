@@ -104,10 +104,10 @@ DATABASE_URL=$(scripts/database.sh start "$name" 8>&-)
 export DATABASE_URL
 if [ -n "${DEMO:-}" ] && [ "${RESET:-}" = copy ] && [ "$theirs" = no ]; then
   env -u DATABASE_URL scripts/yard.sh "$name" 8>&-
-else
-  scripts/run-bundled.sh migrate scripts/migrate.ts
-  [ -z "${DEMO:-}" ] || RESET=${RESET:-} scripts/run-bundled.sh demo-load demo/load.ts
+  RESET=
 fi
+scripts/run-bundled.sh migrate scripts/migrate.ts
+[ -z "${DEMO:-}" ] || RESET=${RESET:-} scripts/run-bundled.sh demo-load demo/load.ts
 
 port=$(node scripts/free-port.mjs "${PORT:-4290}" "$host")
 address="http://$host:$port"

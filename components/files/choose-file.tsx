@@ -23,17 +23,18 @@ export function ChooseFile({
 }) {
   const id = useId()
   const field = useRef<HTMLInputElement>(null)
-  const take = useEffectEvent((input: HTMLInputElement) => {
+  const take = (input: HTMLInputElement) => {
     const files = [...(input.files ?? [])]
     // The same file may be chosen again.
     input.value = ''
     input.blur()
     if (files.length > 0) onFiles(files)
-  })
+  }
   // A page is seen before it hears: what was chosen meanwhile is taken once it does.
-  useEffect(() => {
+  const takeChosen = useEffectEvent(() => {
     if (field.current?.files?.length) take(field.current)
-  }, [])
+  })
+  useEffect(() => takeChosen(), [])
   return (
     <label
       htmlFor={id}

@@ -68,7 +68,7 @@ function Chip({ ring, at }: { ring: BoardRing; at: number }) {
       {...attributes}
       {...(fixed ? {} : listeners)}
       disabled={fixed}
-      aria-label={`${ring.ring}: ${ring.all} units${status}${fixed ? '' : '. Space picks it up, arrows move it, space puts it down'}`}
+      aria-label={`${ring.ring}: ${ring.all} units${status}`}
       style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : undefined}
       className={`relative w-full touch-none truncate rounded-[6px] border px-1.5 py-0.5 text-left text-[0.86rem] ${
         ring.status === 'stopped'

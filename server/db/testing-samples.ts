@@ -13,12 +13,12 @@ import { benchPage } from '../units/bench'
 import { unitRows } from '../units/lists'
 import { unitPage as pageOfUnit } from '../units/page'
 import { settleAll } from '../units/settle'
-import { connect, type Db } from './client'
+import type { Db } from './client'
 import { recentEvents } from './log'
 import { migrateDatabase } from './migrate'
 import { settleRipples } from './ripple'
 import * as schema from './schema'
-import { emptyDatabase } from './testing'
+import { emptyDatabase, opened } from './testing'
 import { upgradeStored } from './upgrade'
 
 /**
@@ -47,23 +47,14 @@ async function countsOf(ask: (query: string) => Promise<{ rows: unknown[] }>): P
 }
 
 async function restored(name: string): Promise<{ db: Db; end: () => Promise<void>; counts: Record<string, number> }> {
-  const { url, drop } = await emptyDatabase()
-  const client = new pg.Client({ connectionString: url })
+  const empty = await emptyDatabase()
+  const client = new pg.Client({ connectionString: empty.url })
   await client.connect()
   await client.query(gunzipSync(readFileSync(join(folder, name))).toString('utf8'))
   await client.query('set search_path = public')
   const counts = await countsOf((query) => client.query(query))
   await client.end()
-  const { db, end } = connect(url)
-  return {
-    db,
-    counts,
-    end: async () => {
-      await settleRipples(db)
-      await end()
-      await drop()
-    },
-  }
+  return { ...opened(empty), counts }
 }
 
 /** What holds of a database that an earlier version stored. */

@@ -41,11 +41,15 @@ export async function emptyDatabase(): Promise<{ url: string; drop: () => Promis
   return { url: url.toString(), drop }
 }
 
-/** A database with the newest schema for one test file; dropped at the end. */
-export async function freshDatabase(): Promise<{ db: Db; url: string; end: () => Promise<void> }> {
-  const { url, drop } = await emptyDatabase()
+interface OwnDatabase {
+  db: Db
+  url: string
+  end: () => Promise<void>
+}
+
+/** Connected to; at its end nobody works in it any more, and it is dropped. */
+export function opened({ url, drop }: { url: string; drop: () => Promise<void> }): OwnDatabase {
   const { db, end } = connect(url)
-  await migrateDatabase(db)
   return {
     db,
     url,
@@ -55,6 +59,13 @@ export async function freshDatabase(): Promise<{ db: Db; url: string; end: () =>
       await drop()
     },
   }
+}
+
+/** A database with the newest schema for one test file; dropped at the end. */
+export async function freshDatabase(): Promise<OwnDatabase> {
+  const own = opened(await emptyDatabase())
+  await migrateDatabase(own.db)
+  return own
 }
 
 /** Version of a unit's record as it is stored, 0 before the first save. */

@@ -26,9 +26,7 @@ export async function renewClashes(tx: Tx, unitId: string): Promise<void> {
     .where(and(eq(unit.id, unitId), isNull(unit.struckAt)))
   if (!row) return
   // As the driver has them: there may be thousands, and a mapper in between takes as long as the read itself.
-  const found = await tx.execute(
-    sql`select id, number, spoken from unit where struck_at is null and id <> ${unitId} and spoken <> ''`,
-  )
+  const found = await tx.execute(sql`select id, number, spoken from unit where struck_at is null and id <> ${unitId}`)
   const others = found.rows as unknown as { id: string; number: number; spoken: string }[]
   const mine = heardOf(row.spoken)
   const pairs: { a: string; b: string; code: string }[] = []

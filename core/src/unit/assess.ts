@@ -113,7 +113,7 @@ export function assess(view: UnitView): Assessment {
   const inService = view.inService && view.ended === null && view.records.prove.done !== null
   const assessed = steps.map(({ id, needs }): AssessedStep => {
     const { state, because } = of(id)
-    const conditions = conditionsOf(view, id, [...(lasting.get(id) ?? [])])
+    const conditions = conditionsOf(view, id, lasting.get(id))
     return {
       id,
       state: state === 'todo' && id === next ? 'in hand' : state,

@@ -55,7 +55,11 @@ export const lastingConditions = (view: UnitView, step: StepId): Condition[] => 
  * Everything that must hold for `step` to be done, gates first.
  * @param lasting its lasting conditions, where they were asked for already
  */
-export const conditionsOf = (view: UnitView, step: StepId, lasting = lastingConditions(view, step)): Condition[] => [
+export const conditionsOf = (
+  view: UnitView,
+  step: StepId,
+  lasting: readonly Condition[] = lastingConditions(view, step),
+): Condition[] => [
   ...(step === 'arrive' ? [] : wayOutConditions(view)),
   ...gateConditions(view, step),
   ...lasting,
