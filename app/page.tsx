@@ -8,9 +8,10 @@ import { Waiting } from '@/components/bench/waiting'
 import Link from '@/components/link'
 import { database, inSnapshot } from '@/server/db/client'
 import { localDay } from '@/server/db/day'
+import { together } from '@/server/db/together'
 import { type BenchPage, benchPage } from '@/server/units/bench'
 import { standing } from '@/server/units/bundle'
-import { loadUnit } from '@/server/units/load'
+import { viewInHand } from '@/server/units/load'
 import { firstOpen } from '@/server/units/open'
 import { settleOverdue } from '@/server/units/settle'
 
@@ -90,17 +91,15 @@ export default async function Bench({ searchParams }: { searchParams: Promise<{ 
   const now = new Date()
   await settleOverdue(db, now)
   const soon = new Date(now.getTime() + dueSoonDays * 86_400_000)
-  const { bench, open } = await inSnapshot(db, async (tx) => {
-    const page = await benchPage(tx, localDay(now), localDay(soon))
-    const view = page.inHand ? await loadUnit(tx, page.inHand.id, now, standing) : null
-    return { bench: page, open: view ? firstOpen(view) : '' }
-  })
+  const { bench, inHand } = await inSnapshot(db, (tx) =>
+    together({ bench: benchPage(tx, localDay(now), localDay(soon)), inHand: viewInHand(tx, now, standing) }),
+  )
   if (bench.empty) return <NothingYet />
   const shownAtWork = bench.rack.filter((u) => !u.inService).length
   return (
     <div className="grid min-h-[calc(100dvh-52px)] lg:grid-cols-[minmax(0,1fr)_300px]">
       <main className="grid min-w-0 content-start gap-3 px-4 py-3.5 sm:px-5">
-        <InHand unit={bench.inHand} open={open} />
+        <InHand unit={bench.inHand} open={inHand ? firstOpen(inHand) : ''} />
         <RackTitle bench={bench} by={by} />
         <Rack units={bench.rack.map(rackRowOf)} by={by} more={bench.atWork - shownAtWork} />
       </main>

@@ -1,21 +1,19 @@
 import { spawn } from 'node:child_process'
-import { once } from 'node:events'
 import { stepIds } from '@fresh-coat/core/unit/way'
 import pg from 'pg'
 import { loadLanternYard } from '../demo/lantern-yard'
-import { connect, type Db } from '../server/db/client'
+import { connect } from '../server/db/client'
 import { migrateDatabase } from '../server/db/migrate'
 import { settleRipples } from '../server/db/ripple'
-import { find } from '../server/find'
 import { shipProfiles } from '../server/kit/profiles'
-import { benchPage } from '../server/units/bench'
-import { unitRows as listPage } from '../server/units/lists'
-import { unitPage } from '../server/units/page'
 import { grow } from './scale-fill'
+import { replay, serve, statementsOf } from './statements'
 
 /**
  * bin/bench scale [N…]: how long pages, find and commands take with N units and a hundred events for each, over HTTP from
- * the production build, and what the same questions cost as bare SQL on one connection.
+ * the production build, and what the statements behind each page cost on one connection with nothing around them. The lines
+ * "the machine" are a fixed piece of work behind a web server: what they spread, this machine spreads.
+ * AGAIN=1 takes the databases that an earlier run filled.
  */
 const sizes = process.argv
   .slice(2)
@@ -40,56 +38,20 @@ async function timesOf(run: (i: number) => Promise<unknown>, count = rounds): Pr
   return times
 }
 
-interface Statement {
-  text: string
-  values: unknown[]
-  name?: string
-}
-
-/** The statements that a read sends, so that they can be sent again without anything around them. */
-async function recorded(url: string, read: (db: Db) => Promise<unknown>): Promise<Statement[]> {
-  const statements: Statement[] = []
-  const query = pg.Client.prototype.query
-  // biome-ignore lint/suspicious/noExplicitAny: the driver's own signature has twenty forms
-  pg.Client.prototype.query = function (this: pg.Client, ...given: any[]) {
-    const [first, second] = given
-    const text: string | undefined = typeof first === 'string' ? first : first?.text
-    if (text && !/^(begin|commit|rollback)/i.test(text))
-      statements.push({ text, values: Array.isArray(second) ? second : (first.values ?? []), name: first.name })
-    // biome-ignore lint/suspicious/noExplicitAny: as above
-    return (query as any).apply(this, given)
-  } as never
-  const { db, end } = connect(url)
-  try {
-    await read(db)
-  } finally {
-    pg.Client.prototype.query = query
-    await end()
-  }
-  return statements
-}
-
-async function rawTimes(url: string, statements: readonly Statement[]): Promise<number[]> {
-  const client = new pg.Client({ connectionString: url })
-  await client.connect()
-  const times = await timesOf(async () => {
-    await client.query('begin isolation level repeatable read read only')
-    for (const s of statements)
-      await client.query({ text: s.text, values: s.values, ...(s.name ? { name: s.name } : {}) })
-    await client.query('commit')
-  })
-  await client.end()
-  return times
-}
-
-async function fresh(name: string): Promise<string> {
+/** A database of its own, filled; with AGAIN the one that is there. */
+async function filled(name: string, units: number): Promise<string> {
   const admin = new pg.Client({ connectionString: server })
   await admin.connect()
-  await admin.query(`drop database if exists ${name} with (force)`)
-  await admin.query(`create database ${name}`)
-  await admin.end()
+  const there = await admin.query('select 1 from pg_database where datname = $1', [name])
   const url = new URL(server)
   url.pathname = `/${name}`
+  const again = process.env.AGAIN && there.rowCount === 1
+  if (!again) {
+    await admin.query(`drop database if exists ${name} with (force)`)
+    await admin.query(`create database ${name}`)
+  }
+  await admin.end()
+  if (!again) await fill(url.toString(), units)
   return url.toString()
 }
 
@@ -104,26 +66,6 @@ async function fill(url: string, units: number): Promise<void> {
   await client.connect()
   await grow(client, units)
   await client.end()
-}
-
-async function serve(url: string) {
-  // As bin/start runs it.
-  const child = spawn('scripts/web.sh', ['127.0.0.1', String(port)], {
-    env: { ...process.env, DATABASE_URL: url, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' },
-    stdio: 'ignore',
-  })
-  for (let i = 0; i < 150; i++) {
-    const ok = await fetch(`${base}/api/health`).then(
-      (r) => r.ok,
-      () => false,
-    )
-    if (ok) break
-    await new Promise((r) => setTimeout(r, 100))
-  }
-  return async () => {
-    child.kill('SIGTERM')
-    await once(child, 'exit')
-  }
 }
 
 const get = async (path: string): Promise<number> => (await (await fetch(base + path)).arrayBuffer()).byteLength
@@ -149,12 +91,6 @@ function line(name: string, times: readonly number[], size = 0, raw: readonly nu
 
 async function pages(url: string, numbers: readonly number[]): Promise<void> {
   const at = (i: number) => numbers[(i * 7919) % numbers.length] as number
-  const reads: Record<string, (db: Db) => Promise<unknown>> = {
-    'step data, pads': (db) => unitPage(db, at(3), 'pads'),
-    'units, first page': (db) => listPage(db, {}, 0, 100),
-    bench: (db) => benchPage(db, '2026-11-27', '2026-12-11'),
-    'find by name': (db) => find(db, 'plug'),
-  }
   const views: [string, (i: number) => string][] = [
     ['bench', () => '/'],
     ['units, first page', () => '/units'],
@@ -175,11 +111,58 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
     ['find by number', (i) => `/api/find?q=${at(i)}`],
     ['find by address', (i) => `/api/find?q=192.168.71.${20 + (at(i) % 20)}`],
   ]
-  for (const [name, path] of views) {
-    const times = await timesOf((i) => get(path(i)))
-    const read = reads[name]
-    line(name, times, await get(path(1)), read ? await rawTimes(url, await recorded(url, read)) : [])
+  const behind = await statementsOf(
+    url,
+    port,
+    views.map(([, path]) => path(1)),
+  )
+  const stop = await serve(url, port)
+  try {
+    for (const [i, [name, path]] of views.entries()) {
+      const times = await timesOf((k) => get(path(k)))
+      const sql = behind[i] ?? []
+      line(name, times, await get(path(1)), sql.length > 0 ? await replay(url, (run) => timesOf(run), sql) : [])
+    }
+    await commands(url)
+  } finally {
+    await stop()
   }
+}
+
+/** Work of 20 ms behind a web server of its own. */
+const steadyWork = `
+const work = (n) => { let x = 0; for (let i = 0; i < n; i++) x = (x + i * 7) % 1000003; return x }
+let n = 1e6
+work(n); work(n)
+const from = performance.now(); work(n); work(n); work(n)
+n = Math.round((n * 60) / (performance.now() - from))
+require('node:http').createServer((_, answer) => answer.end(String(work(n)))).listen(${port}, '127.0.0.1')`
+
+async function machine(): Promise<void> {
+  const child = spawn(process.execPath, ['-e', steadyWork], { stdio: 'ignore' })
+  await new Promise((r) => setTimeout(r, 1500))
+  line('the machine', await timesOf(() => get('/')))
+  child.kill()
+  await new Promise((r) => child.once('exit', r))
+}
+
+/** A row changed and one written, for good: no command can be quicker. */
+async function committed(url: string): Promise<void> {
+  const client = new pg.Client({ connectionString: url })
+  await client.connect()
+  await client.query('create table if not exists bench_floor (id bigserial primary key, n int)')
+  const { rows } = await client.query('insert into bench_floor (n) values (0) returning id')
+  line(
+    'the least a command takes',
+    await timesOf(async (i) => {
+      await client.query('begin')
+      await client.query('update bench_floor set n = $1 where id = $2', [i, rows[0].id])
+      await client.query('insert into bench_floor (n) values ($1)', [i])
+      await client.query('commit')
+    }),
+  )
+  await client.query('drop table bench_floor')
+  await client.end()
 }
 
 /** Units of the copies, which nobody's story depends on. */
@@ -211,7 +194,7 @@ async function commands(url: string): Promise<void> {
   }
   line('save a cell', await timesOf(save))
   line('save it again (typing)', await timesOf((i) => save(i % 3)))
-  let number = 50_000
+  let number = Math.max(50_000, ...units.map((u) => u.number))
   line('create a unit', await timesOf((i) => post('create-unit', { number: ++number, name: `New plug ${i}` })))
   line('confirm a gate', await timesOf((i) => post('confirm-gate', { unitId: unit(i).id, gate: 'mains-off' })))
   line('take in hand', await timesOf((i) => post('take-in-hand', { unitId: unit(i).id })))
@@ -219,24 +202,22 @@ async function commands(url: string): Promise<void> {
 }
 
 for (const units of sizes) {
-  const url = await fresh(`fresh_coat_scale_${units}`)
   const from = performance.now()
-  await fill(url, units)
+  const url = await filled(`fresh_coat_scale_${units}`, units)
   const client = new pg.Client({ connectionString: url })
   await client.connect()
   const { rows } = await client.query(
     'select (select count(*) from unit) as units, (select count(*) from event) as events',
   )
-  const numbers = (await client.query('select number from unit order by number')).rows.map((r) => r.number as number)
+  const numbers = (
+    await client.query('select number from unit where number <= 50000 and struck_at is null order by number')
+  ).rows.map((r) => r.number as number)
   await client.end()
   console.log(
-    `\n${rows[0].units} units, ${rows[0].events} events (made in ${((performance.now() - from) / 1000).toFixed(0)} s)\n  ${''.padEnd(26)}     p50     p95     size     SQL  page/SQL`,
+    `\n${rows[0].units} units, ${rows[0].events} events (ready in ${((performance.now() - from) / 1000).toFixed(0)} s)\n  ${''.padEnd(26)}     p50     p95     size     SQL  page/SQL`,
   )
-  const stop = await serve(url)
-  try {
-    await pages(url, numbers)
-    await commands(url)
-  } finally {
-    await stop()
-  }
+  await machine()
+  await committed(url)
+  await pages(url, numbers)
+  await machine()
 }

@@ -141,8 +141,9 @@ function sums(q: string): Ranked[] {
 /** At most twenty, what fits best first. @param text as typed */
 export async function find(source: Source, text: string): Promise<Hit[]> {
   const q = text.trim().toLowerCase().slice(0, 100)
-  const hits = [...sums(q), ...(await units(source, q))]
-  if (q !== '') for (const more of [boards, boardFacts, files, adapters]) hits.push(...(await more(source, q)))
+  const kinds = q === '' ? [units] : [units, boards, boardFacts, files, adapters]
+  const found = await Promise.all(kinds.map((kind) => kind(source, q)))
+  const hits = [...sums(q), ...found.flat()]
   const seen = new Set<string>()
   return hits
     .sort((a, b) => a.rank - b.rank)

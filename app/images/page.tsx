@@ -9,6 +9,7 @@ import { ImagesToWrite, type ImageToWrite, KeptStock, type StockKept } from '@/c
 import Link from '@/components/link'
 import { Empty, shortMoment } from '@/components/paint/paint'
 import { database, inSnapshot } from '@/server/db/client'
+import { together } from '@/server/db/together'
 import { type DumpRow, dumpsOf, images } from '@/server/files/reads'
 import { type StockRow, stockAPage, stockCount, stockPage, usersOfImages } from '@/server/units/lists'
 
@@ -48,21 +49,10 @@ function keptOf(unit: StockRow, files: readonly DumpRow[], most: number): StockK
 export default async function Images({ searchParams }: { searchParams: Promise<{ after?: string }> }) {
   const after = Math.max(0, Math.floor(Number((await searchParams).after ?? 0)) || 0)
   const shop = await inSnapshot(database(), async (tx) => {
-    const toWrite = await images(tx)
-    const stock = await stockPage(tx, after)
-    return {
-      images: toWrite,
-      users: await usersOfImages(
-        tx,
-        toWrite.map((f) => f.id),
-      ),
-      stock,
-      stockCount: await stockCount(tx),
-      dumps: await dumpsOf(
-        tx,
-        stock.map((u) => u.id),
-      ),
-    }
+    const first = await together({ images: images(tx), stock: stockPage(tx, after), stockCount: stockCount(tx) })
+    const ids = (rows: readonly { id: string }[]) => rows.map((r) => r.id)
+    const then = { users: usersOfImages(tx, ids(first.images)), dumps: dumpsOf(tx, ids(first.stock)) }
+    return { ...first, ...(await together(then)) }
   })
   const mostToWrite = Math.max(1, ...shop.images.map((f) => f.bytes))
   const mostRead = Math.max(1, ...shop.dumps.map((f) => f.bytes))

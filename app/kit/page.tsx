@@ -16,6 +16,7 @@ import Link from '@/components/link'
 import { Empty } from '@/components/paint/paint'
 import { boardRows, boardsByModule } from '@/server/boards/lists'
 import { database, inSnapshot } from '@/server/db/client'
+import { together } from '@/server/db/together'
 import { kitOf, markings, priorOf } from '@/server/kit/reads'
 
 export const dynamic = 'force-dynamic'
@@ -82,19 +83,21 @@ function Modules({
 }
 
 export default async function Kit() {
-  const shop = await inSnapshot(database(), async (tx) => ({
-    ...(await kitOf(tx)),
-    markings: await markings(tx),
-    prior: await priorOf(tx),
-    rows: await boardRows(tx),
-    named: await boardsByModule(tx),
-  }))
+  const { kit, ...shop } = await inSnapshot(database(), (tx) =>
+    together({
+      kit: kitOf(tx),
+      markings: markings(tx),
+      prior: priorOf(tx),
+      rows: boardRows(tx),
+      named: boardsByModule(tx),
+    }),
+  )
   return (
     <main className="grid gap-4 px-4 py-3.5 sm:px-5">
       <h1 className="text-[1.4rem]">
         Kit{' '}
         <span className="font-normal text-ink-2">
-          {shop.adapters.length} serial {shop.adapters.length === 1 ? 'adapter' : 'adapters'}
+          {kit.adapters.length} serial {kit.adapters.length === 1 ? 'adapter' : 'adapters'}
         </span>
       </h1>
       <p>
@@ -115,8 +118,8 @@ export default async function Kit() {
         </a>
         .
       </p>
-      <WhichServes adapters={shop.adapters} rows={shop.rows} />
-      {shop.adapters.length === 0 && (
+      <WhichServes adapters={kit.adapters} rows={shop.rows} />
+      {kit.adapters.length === 0 && (
         <Empty title="No adapter yet">
           <p>
             Write down the pin row of your adapter as it is after its level jumper is set, and what its 3V3 pin can
@@ -125,7 +128,7 @@ export default async function Kit() {
         </Empty>
       )}
       <ul className="grid gap-3 lg:grid-cols-2">
-        {shop.adapters.map((a) => (
+        {kit.adapters.map((a) => (
           <li key={a.id} className="sheet grid content-start gap-2 p-4">
             <h2 className="text-[1.1rem]">{a.name}</h2>
             <AdapterRow pins={a.pins} />
@@ -146,20 +149,20 @@ export default async function Kit() {
           </li>
         ))}
       </ul>
-      <Fold look="sheet" summary="Add an adapter" startOpen={shop.adapters.length === 0}>
+      <Fold look="sheet" summary="Add an adapter" startOpen={kit.adapters.length === 0}>
         <div className="max-w-3xl">
           <AdapterForm />
         </div>
       </Fold>
-      <Modules modules={shop.modules} named={shop.named} />
+      <Modules modules={kit.modules} named={shop.named} />
       <h2 id="lines" className="text-[1.15rem]">
-        Lines for your own tools <span className="font-normal text-ink-2">{shop.lines.length}</span>
+        Lines for your own tools <span className="font-normal text-ink-2">{kit.lines.length}</span>
       </h2>
       <section className="sheet grid gap-3 p-4">
         <p className="text-ink-2">
           What you type to start a tool of yours; at Write it is filled in with port, file and offset. None ships.
         </p>
-        {shop.lines.map((l) => (
+        {kit.lines.map((l) => (
           <Fold
             key={l.id}
             look="bare"
@@ -174,7 +177,7 @@ export default async function Kit() {
             </div>
           </Fold>
         ))}
-        <Fold look="bare" summary="Keep a line" startOpen={shop.lines.length === 0}>
+        <Fold look="bare" summary="Keep a line" startOpen={kit.lines.length === 0}>
           <div className="max-w-3xl">
             <LineForm />
           </div>

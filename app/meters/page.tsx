@@ -9,6 +9,7 @@ import { CalibrationTable, type MeteredUnit, Plots } from '@/components/meters/c
 import { Empty } from '@/components/paint/paint'
 import { database, inSnapshot } from '@/server/db/client'
 import { localDay } from '@/server/db/day'
+import { together } from '@/server/db/together'
 import { kitOf } from '@/server/kit/reads'
 import { calibrationPlots } from '@/server/meters/reads'
 import { siteOf } from '@/server/network/reads'
@@ -42,11 +43,10 @@ const asMetered = ({ id, number, name, calibration: c }: MeteredRow): MeteredUni
 export default async function Meters({ searchParams }: { searchParams: Promise<{ skip?: string }> }) {
   const skip = Math.min(100_000, Math.max(0, Math.floor(Number((await searchParams).skip ?? 0)) || 0))
   const today = localDay()
-  const { rows, plots, volts, ...shop } = await inSnapshot(database(), async (tx) => {
-    const rows = await meteredUnits(tx, skip)
-    const shown = rows.slice(0, plotsAPage).map((u) => u.id)
-    const volts = (await siteOf(tx)).mainsVolts
-    return { rows, volts, plots: await calibrationPlots(tx, shown), ...(await kitOf(tx)) }
+  const { rows, plots, site, kit } = await inSnapshot(database(), async (tx) => {
+    const first = await together({ rows: meteredUnits(tx, skip), site: siteOf(tx), kit: kitOf(tx) })
+    const shown = first.rows.slice(0, plotsAPage).map((u) => u.id)
+    return { ...first, plots: await calibrationPlots(tx, shown) }
   })
   const listed = rows.slice(0, metersAPage).map(asMetered)
   return (
@@ -78,11 +78,11 @@ export default async function Meters({ searchParams }: { searchParams: Promise<{
             Reference meters
           </h2>
           <ul className="grid gap-2">
-            {shop.instruments.map((i) => (
+            {kit.instruments.map((i) => (
               <ReferenceRow key={`${i.id} ${i.version}`} reference={i} today={today} />
             ))}
           </ul>
-          <Fold look="sheet" summary="Add a reference meter" startOpen={shop.instruments.length === 0}>
+          <Fold look="sheet" summary="Add a reference meter" startOpen={kit.instruments.length === 0}>
             <InstrumentForm />
           </Fold>
         </section>
@@ -91,8 +91,8 @@ export default async function Meters({ searchParams }: { searchParams: Promise<{
             Reference loads
           </h2>
           <ul className="grid gap-2">
-            {shop.loads.map((l) => (
-              <LoadRow key={`${l.id} ${l.version}`} load={l} today={today} volts={volts} />
+            {kit.loads.map((l) => (
+              <LoadRow key={`${l.id} ${l.version}`} load={l} today={today} volts={site.mainsVolts} />
             ))}
           </ul>
           <Fold look="sheet" summary="Add a load">

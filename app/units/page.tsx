@@ -1,11 +1,13 @@
 import { coats } from '@fresh-coat/core/unit/way'
 import type { Metadata } from 'next'
 import Link from '@/components/link'
+import { pack } from '@/components/packed'
 import { buttonClass, Empty, Key } from '@/components/paint/paint'
 import { listColumns } from '@/components/units/columns'
 import { UnitFilters, withWord } from '@/components/units/unit-filters'
 import { UnitList } from '@/components/units/unit-list'
 import { database, inSnapshot } from '@/server/db/client'
+import { together } from '@/server/db/together'
 import { type Query, rowsAtFirst, unitFilterOf } from '@/server/units/filter'
 import { places, type UnitSort, unitCounts, unitRows } from '@/server/units/lists'
 
@@ -47,11 +49,10 @@ function Heads({ query, sort }: { query: Query; sort: UnitSort }) {
 export default async function Units({ searchParams }: { searchParams: Promise<Query> }) {
   const query = await searchParams
   const filter = unitFilterOf(query)
-  const { all, found, rows, placeNames } = await inSnapshot(database(), async (tx) => ({
-    ...(await unitCounts(tx, filter)),
-    rows: await unitRows(tx, filter, 0, rowsAtFirst),
-    placeNames: await places(tx),
-  }))
+  const { counts, rows, placeNames } = await inSnapshot(database(), (tx) =>
+    together({ counts: unitCounts(tx, filter), rows: unitRows(tx, filter, 0, rowsAtFirst), placeNames: places(tx) }),
+  )
+  const { all, found } = counts
   const words = new URLSearchParams(
     Object.entries(query).flatMap(([key, value]) => (typeof value === 'string' ? [[key, value]] : [])),
   ).toString()
@@ -77,7 +78,7 @@ export default async function Units({ searchParams }: { searchParams: Promise<Qu
         <div className="sheet px-2 py-1">
           <Heads query={query} sort={filter.sort ?? 'number'} />
           {rows.length === 0 && <p className="px-2 py-3 text-ink-2">No unit fits. Take a filter off.</p>}
-          <UnitList key={words} first={rows} count={found} query={words} />
+          <UnitList key={words} given={pack(rows)} count={found} query={words} />
         </div>
       )}
     </main>

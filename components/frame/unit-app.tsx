@@ -2,6 +2,7 @@
 import { isStepId, type StepId, stepOf } from '@fresh-coat/core/unit/way'
 import { usePathname } from 'next/navigation'
 import { useEffect } from 'react'
+import { type Packed, usePacked } from '@/components/packed'
 import { twoDigits } from '@/components/paint/paint'
 import { type UnitPage, useUnitPage } from './unit-data'
 import { UnitWorkspace } from './unit-workspace'
@@ -13,11 +14,17 @@ const stepIn = (path: string, rendered: StepId): StepId => {
   return isStepId(last) ? last : rendered
 }
 
+/** What the server read and judged for the page it rendered. */
+export interface Given {
+  first: UnitPage
+  judged: Judged
+}
+
 /**
  * A unit at its steps. Going from step to step changes the address and the data, and loads no page.
- * @param judged where it stands, as the server judged the page it rendered
  */
-export function UnitApp({ first, judged, rendered }: { first: UnitPage; judged: Judged; rendered: StepId }) {
+export function UnitApp({ given, rendered }: { given: Packed<Given>; rendered: StepId }) {
+  const { first, judged } = usePacked(given)
   const rules = useRules()
   const step = stepIn(usePathname(), rendered)
   const { number } = first.view

@@ -5,6 +5,7 @@ import { useInfiniteQuery } from '@tanstack/react-query'
 import { useWindowVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useRef, useState } from 'react'
 import Link from '@/components/link'
+import { type Packed, usePacked } from '@/components/packed'
 import { twoDigits } from '@/components/paint/paint'
 import { Stripe } from '@/components/paint/stripe'
 import { listColumns } from './columns'
@@ -80,12 +81,13 @@ async function rowsFrom(query: string, from: number): Promise<ListRow[]> {
 }
 
 /** The list in a window: only the rows that can be seen are drawn, the next ones come while one scrolls. */
-export function UnitList({ first, count, query }: { first: ListRow[]; count: number; query: string }) {
+export function UnitList({ given, count, query }: { given: Packed<ListRow[]>; count: number; query: string }) {
+  const first = usePacked(given)
   const list = useRef<HTMLUListElement>(null)
   const [top, setTop] = useState(0)
   useEffect(() => setTop(list.current?.offsetTop ?? 0), [])
   const { data, fetchNextPage, isFetchingNextPage, isError } = useInfiniteQuery({
-    queryKey: ['units', query, first],
+    queryKey: ['units', query, given],
     queryFn: ({ pageParam }) => rowsFrom(query, pageParam),
     initialPageParam: 0,
     getNextPageParam: (last, pages) => (last.length === 0 ? undefined : pages.reduce((n, p) => n + p.length, 0)),

@@ -6,6 +6,7 @@ import type { BoardPadRow } from '@fresh-coat/core/wiring/serves'
 import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import * as schema from '../db/schema'
+import { together } from '../db/together'
 import { fileView } from '../files/reads'
 import { loadUnit } from '../units/load'
 import { type BoardBundle, boardBundleSql, boardOf, factsOf, factsSql } from './bundle'
@@ -139,14 +140,12 @@ export async function boardDossier(source: Source, id: string): Promise<BoardDos
     .where(and(eq(board.id, id), isNull(board.struckAt)))
   if (!found) return null
   const { row } = found
-  return {
-    ...boardOf(row, found.bundle),
-    version: row.version,
-    note: row.note,
-    facts: await factEvidence(source, id),
-    photos: await photosOf(source, id),
-    marks: await marksOf(source, id),
-  }
+  const more = await together({
+    facts: factEvidence(source, id),
+    photos: photosOf(source, id),
+    marks: marksOf(source, id),
+  })
+  return { ...boardOf(row, found.bundle), version: row.version, note: row.note, ...more }
 }
 
 const mostRows = 100

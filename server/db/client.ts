@@ -1,5 +1,6 @@
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
 import pg from 'pg'
+import { nameOften, Often } from './often'
 import * as schema from './schema'
 
 export type Db = NodePgDatabase<typeof schema>
@@ -15,7 +16,11 @@ const kept = globalThis as unknown as { freshCoatPool?: pg.Pool; freshCoatDb?: D
  */
 function poolOf(connectionString: string, max: number): pg.Pool {
   const made = new pg.Pool({ connectionString, max, connectionTimeoutMillis: 5000, pipeline: true })
-  made.on('connect', (client) => client.on('error', () => {}))
+  const often = new Often()
+  made.on('connect', (client) => {
+    client.on('error', () => {})
+    nameOften(client, often)
+  })
   return made
 }
 

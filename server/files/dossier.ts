@@ -4,6 +4,7 @@ import { and, asc, desc, eq, inArray, isNotNull, isNull, ne, sql } from 'drizzle
 import { boardName } from '../boards/reads'
 import type { Source } from '../db/client'
 import * as schema from '../db/schema'
+import { together } from '../db/together'
 import { type Profile, profiles } from '../kit/reads'
 import { fileById } from './reads'
 
@@ -86,19 +87,25 @@ async function alikeOf(source: Source, of: UnitFile): Promise<string | null> {
 export async function fileDossier(source: Source, id: string): Promise<FileDossier | null> {
   const found = await fileById(source, id)
   if (!found || found.kind === 'photo') return null
-  const owner = await ownerOf(source, id)
-  const users = await usersOf(source, found.sha256)
+  const { owner, users, original, ...rest } = await together({
+    owner: ownerOf(source, id),
+    users: usersOf(source, found.sha256),
+    original: found.sourceId ? fileById(source, found.sourceId) : null,
+    profiles: profiles(source),
+    madeAlike: alikeOf(source, found),
+  })
   const boardIds = [...new Set([...users, ...(owner ? [owner] : [])].flatMap((u) => u.boardId ?? []))]
-  const boards = boardIds.length > 0 ? await source.select().from(board).where(inArray(board.id, boardIds)) : []
-  const original = found.sourceId ? await fileById(source, found.sourceId) : null
+  const { boards, others } = await together({
+    boards: boardIds.length > 0 ? source.select().from(board).where(inArray(board.id, boardIds)) : [],
+    others: othersOf(source, found, owner?.boardId ?? null),
+  })
   return {
+    ...rest,
     file: found,
     owner: owner && { number: owner.number, name: owner.name },
     source: original && { id: original.id },
     users: users.map((u) => u.number),
     boards: boards.map((b) => ({ id: b.id, name: boardName(b) })),
-    profiles: await profiles(source),
-    madeAlike: await alikeOf(source, found),
-    others: await othersOf(source, found, owner?.boardId ?? null),
+    others,
   }
 }

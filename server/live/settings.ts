@@ -44,7 +44,7 @@ export interface ListenTo {
 
 /** Everything the listener needs to begin; the password opened. */
 export async function listenTo(source: Source): Promise<ListenTo> {
-  const [site, own] = [await siteOf(source), await listenerSetting(source)]
+  const [site, own] = await Promise.all([siteOf(source), listenerSetting(source)])
   const { broker } = site.air
   let password: string | null = null
   if (own.secretId) {

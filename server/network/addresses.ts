@@ -50,8 +50,7 @@ export const addressesShown: AddressesShown = { rows: 100, found: 24, lines: 300
 
 /** The address plan as its page draws it: of thousands of units the few that are shown. */
 export async function addressesRoom(source: Source) {
-  const site = await sitePlanOf(source)
-  const { units, beyond } = await unitsToPlan(source)
+  const [site, { units, beyond }] = await Promise.all([sitePlanOf(source), unitsToPlan(source)])
   return {
     site,
     board: addressBoard(site, units, addressesShown),

@@ -1,5 +1,6 @@
 import { nameFindings } from '@fresh-coat/core/topics/findings'
 import { type Db, inSnapshot } from '../db/client'
+import { together } from '../db/together'
 import { linkRow, onAir, senders } from '../live/reads'
 import { listenerSetting } from '../live/settings'
 import { addressed, nameClashes, networkPage, siteOf, slugClashes } from './reads'
@@ -13,21 +14,17 @@ const mostOnAir = 200
  * @param after units of the table begin after this number
  */
 export async function networkRoom(db: Db, after: number) {
-  const air = async () => ({
-    rows: await onAir(db, 0, mostOnAir),
-    link: await linkRow(db),
-  })
-  const around = async () => ({
-    senders: await senders(db),
-    listener: await listenerSetting(db),
-  })
-  const plan = () =>
-    inSnapshot(db, async (tx) => ({
-      site: await siteOf(tx),
-      addressed: await addressed(tx),
-      rows: await networkPage(tx, after, rowsAPage + 1),
-      findings: nameFindings(await slugClashes(tx), await nameClashes(tx)),
-    }))
-  const [shown, said, planned] = await Promise.all([air(), around(), plan()])
-  return { air: shown, ...said, ...planned }
+  const air = together({ rows: onAir(db, 0, mostOnAir), link: linkRow(db) })
+  const around = together({ senders: senders(db), listener: listenerSetting(db) })
+  const plan = inSnapshot(db, (tx) =>
+    together({
+      site: siteOf(tx),
+      addressed: addressed(tx),
+      rows: networkPage(tx, after, rowsAPage + 1),
+      slugs: slugClashes(tx),
+      names: nameClashes(tx),
+    }),
+  )
+  const [shown, said, { slugs, names, ...planned }] = await Promise.all([air, around, plan])
+  return { air: shown, ...said, ...planned, findings: nameFindings(slugs, names) }
 }

@@ -180,3 +180,11 @@ export async function bundleByNumber(source: Source, number: number, wanted = ju
   const [found] = await query.execute({ number })
   return (found as Bundled | undefined) ?? null
 }
+
+/** Of the one that is in hand. */
+export async function bundleInHand(source: Source, wanted = judging): Promise<Bundled | null> {
+  const name = `unit_in_hand${nameOf(wanted)}`
+  const query = putOnce(source, name, () => withBundle(source, wanted, eq(schema.unit.inHand, true)).prepare(name))
+  const [found] = await query.execute()
+  return (found as Bundled | undefined) ?? null
+}

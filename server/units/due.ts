@@ -5,6 +5,7 @@ import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import { localDay, two } from '../db/day'
 import * as schema from '../db/schema'
+import { together } from '../db/together'
 import { instrumentData } from '../kit/stored'
 import { campaignOf, campaignUnits } from '../live/campaign'
 
@@ -81,7 +82,7 @@ async function ringsDue(source: Source, now: Date): Promise<DueThing[]> {
 
 /** Everything that falls due, of whatever. */
 export async function everythingDue(source: Source, now: Date): Promise<DueThing[]> {
-  return [...(await unitsDue(source)), ...(await referencesDue(source)), ...(await ringsDue(source, now))]
+  return (await Promise.all([unitsDue(source), referencesDue(source), ringsDue(source, now)])).flat()
 }
 
 /** How much of it a page shows: of each group, and of each of the days that it draws. */
@@ -94,8 +95,14 @@ export interface DueShown {
 
 /** What a page shows of everything that falls due, and how much there is on each day. */
 export async function dueToShow(source: Source, now: Date, shown: DueShown): Promise<DueDays> {
-  const others = [...(await referencesDue(source)), ...(await ringsDue(source, now))]
+  const found = await together({
+    units: firstUnitsDue(source, localDay(now), shown),
+    unitsOn: unitsPerDay(source),
+    references: referencesDue(source),
+    rings: ringsDue(source, now),
+  })
+  const others = [...found.references, ...found.rings]
   const perDay = countedByDay(others.map((t) => t.day))
-  for (const [day, many] of Object.entries(await unitsPerDay(source))) perDay[day] = (perDay[day] ?? 0) + many
-  return { things: [...(await firstUnitsDue(source, localDay(now), shown)), ...others], perDay }
+  for (const [day, many] of Object.entries(found.unitsOn)) perDay[day] = (perDay[day] ?? 0) + many
+  return { things: [...found.units, ...others], perDay }
 }

@@ -4,6 +4,7 @@ import { type CoatId, type StepId, stepIds } from '@fresh-coat/core/unit/way'
 import { and, asc, desc, eq, gt, ilike, inArray, isNotNull, isNull, type SQL, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import * as schema from '../db/schema'
+import { together } from '../db/together'
 
 /** Lists of units, a page at a time, from what was worked out when each of them changed. */
 
@@ -95,8 +96,12 @@ export async function unitRows(source: Source, filter: UnitFilter, skip: number,
 
 /** How many units there are, and how many rows the list has. */
 export async function unitCounts(source: Source, filter: UnitFilter): Promise<{ all: number; found: number }> {
-  const all = await unitCount(source)
-  return { all, found: filterOf(filter).length === 0 ? all : await filteredCount(source, filter) }
+  const narrowed = filterOf(filter).length > 0
+  const { all, found } = await together({
+    all: unitCount(source),
+    found: narrowed ? filteredCount(source, filter) : null,
+  })
+  return { all, found: found ?? all }
 }
 
 async function filteredCount(source: Source, filter: UnitFilter): Promise<number> {

@@ -16,6 +16,7 @@ import {
   type Bundled,
   bundleById,
   bundleByNumber,
+  bundleInHand,
   type JsonFile,
   type UnitBundle,
   type UnitRow,
@@ -112,5 +113,11 @@ export async function viewByNumber(
   wanted?: Wanted,
 ): Promise<UnitView | null> {
   const found = await bundleByNumber(source, number, wanted)
+  return found && unitView(found, now)
+}
+
+/** The unit that is in hand, or null. */
+export async function viewInHand(source: Source, now: Date, wanted?: Wanted): Promise<UnitView | null> {
+  const found = await bundleInHand(source, wanted)
   return found && unitView(found, now)
 }

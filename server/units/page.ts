@@ -17,6 +17,7 @@ import { type BoardChoice, boardChoices } from '../boards/lists'
 import { type Db, inSnapshot, type Source } from '../db/client'
 import { type LogLine, logLines } from '../db/log'
 import * as schema from '../db/schema'
+import { together } from '../db/together'
 import { images } from '../files/reads'
 import { kitViews, type Line, type Load, markings, type ProfileData } from '../kit/reads'
 import { type Hub, hubs, otherUnits } from '../network/reads'
@@ -111,22 +112,23 @@ export async function twins(source: Source, view: UnitView): Promise<TwinBackup[
   }))
 }
 
-const none = <T>(): Promise<T[]> => Promise.resolve([])
-
 /** What can be chosen at a step; lists that another step needs are left out. */
 async function choicesFor(source: Source, view: UnitView, around: PageBundle, step: StepId): Promise<Choices> {
   const at = (...steps: StepId[]) => steps.includes(step)
+  const asked = await together({
+    boards: at('arrive') ? boardChoices(source) : [],
+    hubs: at('hub') ? hubs(source) : [],
+    images: at('check') ? images(source) : [],
+    twins: at('backup', 'pins') ? twins(source, view) : [],
+    otherUnits: at('join') ? otherUnits(source, view.number) : [],
+    markings: at('identify') ? markings(source, view.records.identify.data.printed) : [],
+    routes: at('arrive') ? costOfRoutes(source) : {},
+  })
   return {
+    ...asked,
     ...kitViews(at('pads') ? (around.kit ?? []) : (around.kit ?? []).filter((k) => k.kind !== 'module')),
-    boards: await (at('arrive') ? boardChoices(source) : none<BoardChoice>()),
-    hubs: await (at('hub') ? hubs(source) : none<Hub>()),
     profiles: (around.profiles ?? []).map((p) => profileChoice(p, at)),
-    images: await (at('check') ? images(source) : none<UnitFile>()),
-    twins: await (at('backup') || at('pins') ? twins(source, view) : none<TwinBackup>()),
-    otherUnits: await (at('join') ? otherUnits(source, view.number) : none<Choices['otherUnits'][number]>()),
-    markings: await (at('identify') ? markings(source, view.records.identify.data.printed) : none<Marking>()),
     next: { number: around.highest + 1, name: nextName(view.name, around.alike ?? []) },
-    routes: at('arrive') ? await costOfRoutes(source) : {},
     pace: view.board && paceOf(around.pace ?? []),
     secrets: (around.secrets ?? []).map((s) => ({ ...s, createdAt: new Date(s.createdAt).toISOString() })),
   }

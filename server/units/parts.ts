@@ -4,6 +4,7 @@ import type { TouchedParts } from '../db/change'
 import { type Db, inSnapshot } from '../db/client'
 import { type LogLine, recentEvents } from '../db/log'
 import type { TableName } from '../db/tables'
+import { together } from '../db/together'
 import { loadUnit } from './load'
 import { logLength, trimmed, wantedAt } from './page'
 
@@ -40,8 +41,10 @@ export async function unitParts(
   now = new Date(),
 ): Promise<UnitParts> {
   return inSnapshot(db, async (tx) => {
-    const loaded = await loadUnit(tx, unitId, now, wantedAt(step))
-    const log = await recentEvents(tx, logLength, unitId)
+    const { loaded, log } = await together({
+      loaded: loadUnit(tx, unitId, now, wantedAt(step)),
+      log: recentEvents(tx, logLength, unitId),
+    })
     if (!loaded) return { view: null, records: {}, log }
     const view = trimmed(loaded, step)
     const fields = new Set<keyof UnitView>(['today', 'now'])

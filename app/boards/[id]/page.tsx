@@ -8,6 +8,7 @@ import { Fold } from '@/components/forms/fold'
 import Link from '@/components/link'
 import { boardChoices, boardDossier } from '@/server/boards/lists'
 import { database, inSnapshot } from '@/server/db/client'
+import { together } from '@/server/db/together'
 import { paceOfBoard } from '@/server/units/pace'
 
 export const dynamic = 'force-dynamic'
@@ -16,12 +17,11 @@ export const metadata: Metadata = { title: 'Board' }
 export default async function BoardPage({ params }: { params: Promise<{ id: string }> }) {
   const { id } = await params
   if (!z.uuid().safeParse(id).success) notFound()
-  const { b, pace, others } = await inSnapshot(database(), async (tx) => ({
-    b: await boardDossier(tx, id),
-    pace: await paceOfBoard(tx, id),
-    others: (await boardChoices(tx)).filter((o) => o.id !== id),
-  }))
+  const { b, pace, boards } = await inSnapshot(database(), (tx) =>
+    together({ b: boardDossier(tx, id), pace: paceOfBoard(tx, id), boards: boardChoices(tx) }),
+  )
   if (!b) notFound()
+  const others = boards.filter((o) => o.id !== id)
   const { maker, product, revision, mains, fixedWiring, hasMeter, inPackageFlash } = b
   return (
     <main className="grid min-h-[calc(100dvh-52px)] lg:grid-cols-[minmax(0,1fr)_320px]">

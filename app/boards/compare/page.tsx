@@ -76,10 +76,7 @@ export default async function CompareBoards({ searchParams }: { searchParams: Pr
   const { a, b } = await searchParams
   const isId = (id: string | undefined): id is string => z.uuid().safeParse(id).success
   if (!isId(a) || !isId(b)) notFound()
-  const [one, other] = await inSnapshot(database(), async (tx) => [
-    await boardDossier(tx, a),
-    await boardDossier(tx, b),
-  ])
+  const [one, other] = await inSnapshot(database(), (tx) => Promise.all([boardDossier(tx, a), boardDossier(tx, b)]))
   if (!one || !other) notFound()
   const differences = boardDifferences(one, other)
   const different = differences.filter((d) => !d.same).length

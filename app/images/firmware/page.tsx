@@ -6,6 +6,7 @@ import { FirmwareForm } from '@/components/files/firmware-forms'
 import { Fold } from '@/components/forms/fold'
 import Link from '@/components/link'
 import { database, inSnapshot } from '@/server/db/client'
+import { together } from '@/server/db/together'
 import { images as allImages } from '@/server/files/reads'
 import { profiles as allProfiles } from '@/server/kit/reads'
 
@@ -15,10 +16,9 @@ export const metadata: Metadata = { title: 'Firmware' }
 const releasesWords = (n: number) => `${n} release${n === 1 ? '' : 's'}`
 
 export default async function Firmware() {
-  const { profiles, images } = await inSnapshot(database(), async (tx) => ({
-    profiles: await allProfiles(tx),
-    images: await allImages(tx),
-  }))
+  const { profiles, images } = await inSnapshot(database(), (tx) =>
+    together({ profiles: allProfiles(tx), images: allImages(tx) }),
+  )
   return (
     <main className="grid gap-4 px-4 py-4 sm:px-6">
       <p>

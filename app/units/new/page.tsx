@@ -2,17 +2,16 @@ import type { Metadata } from 'next'
 import { NewUnit } from '@/components/units/new-unit'
 import { boardChoices } from '@/server/boards/lists'
 import { database, inSnapshot } from '@/server/db/client'
+import { together } from '@/server/db/together'
 import { freeNumber, places } from '@/server/units/lists'
 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'New unit' }
 
 export default async function NewUnitPage() {
-  const known = await inSnapshot(database(), async (tx) => ({
-    free: await freeNumber(tx),
-    boards: await boardChoices(tx),
-    places: await places(tx),
-  }))
+  const known = await inSnapshot(database(), (tx) =>
+    together({ free: freeNumber(tx), boards: boardChoices(tx), places: places(tx) }),
+  )
   return (
     <main className="mx-auto max-w-3xl px-4 py-5">
       <h1 className="mb-1 text-[1.5rem]">A new unit</h1>

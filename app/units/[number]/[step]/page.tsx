@@ -3,6 +3,7 @@ import { isStepId, stepOf } from '@fresh-coat/core/unit/way'
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import { UnitApp } from '@/components/frame/unit-app'
+import { pack } from '@/components/packed'
 import { database } from '@/server/db/client'
 import { unitPage } from '@/server/units/page'
 
@@ -21,5 +22,6 @@ export default async function UnitAtStep({ params }: Place) {
   if (!isStepId(step)) notFound()
   const page = await unitPage(database(), Number(number), step)
   if (!page) notFound()
-  return <UnitApp key={page.view.id} first={page} judged={judge(page.view, step)} rendered={step} />
+  const given = pack({ first: page, judged: judge(page.view, step) })
+  return <UnitApp key={page.view.id} given={given} rendered={step} />
 }
