@@ -19,6 +19,7 @@ import { takeIn } from './files/incoming'
 import { keepFile } from './files/keep'
 import { bytesOfFile, cover, searchBytes } from './files/private-bytes'
 import { loadUnit } from './units/load'
+import { unitPage } from './units/page'
 
 let db: Db
 let end: () => Promise<void>
@@ -135,6 +136,28 @@ describe('attempts', () => {
     const back = await unitOf(unitId)
     expect([back?.reads, back?.struck?.length]).toEqual([[], 2])
     expect(back?.gates.map((g) => g.gate)).toEqual(['discharged'])
+  })
+  test('what one unit tried teaches the others of its board, until it is taken back', async () => {
+    const { id: boardId } = await run('create-board', { maker: 'Tolliver', product: 'Tried', mains: false })
+    const { id: one } = await run('create-unit', { number: 716, name: 'Tried first', boardId })
+    await run('create-unit', { number: 717, name: 'Learns', boardId })
+    await unplug(run, one as string)
+    const how = { minutes: 3, verify: 'none', verified: false, tool: 'a tool' }
+    await run('log-attempt', { unitId: one, action: 'read', outcome: 'no-answer', message: 'nothing came', ...how })
+    await keep('dump', 'stock.bin', lx106Stock(34), one as string)
+    const learned = async (step: 'backup' | 'write') => (await unitPage(db, 717, step))?.view.board?.tried
+    const tried = await learned('backup')
+    expect(tried?.reads).toMatchObject({
+      count: 2,
+      last: { outcome: 'no-answer', unitNumber: 716, message: 'nothing came' },
+    })
+    expect(tried?.reads.tries).toBe(2)
+    expect(tried?.writes.count).toBe(0)
+    expect(await learned('write')).toEqual(tried)
+    // A page that shows nothing of it does not ask for it.
+    expect((await unitPage(db, 717, 'pins'))?.view.board?.tried).toBe(null)
+    await run('undo', { unitId: one })
+    expect((await learned('backup'))?.reads).toMatchObject({ count: 1, tries: null })
   })
   test('taking a read back takes its attempt back', async () => {
     const { id } = await run('create-unit', { number: 715, name: 'Taken back' })

@@ -1,3 +1,4 @@
+import { triedOf } from '@fresh-coat/core/flash/tried'
 import { type BoardFactKey, type BoardFacts, boardFactKeys, readBoardFact } from '@fresh-coat/core/unit/board'
 import type { BoardKnowledge } from '@fresh-coat/core/unit/view'
 import { type SQL, sql } from 'drizzle-orm'
@@ -73,6 +74,12 @@ export function factsOf(rows: BoardBundle['facts']): BoardFacts {
   return facts
 }
 
+/** Attempts on a board, counted: of the reads, and of the writes. */
+function triedOn(all: NonNullable<BoardBundle['attempts']>): BoardKnowledge['tried'] {
+  const { attempts, reads } = byAction(all.map((a) => attemptView(a, a.number, noFiles)))
+  return { reads: triedOf(reads), writes: triedOf(attempts) }
+}
+
 /** Which table a file held matters on the chip that it was written to, not for the rates of a board. */
 const noFiles: Written = new Map()
 
@@ -93,7 +100,7 @@ export function boardOf(row: BoardRow, bundle: BoardBundle): BoardKnowledge {
     rails: bundle.rails ?? [],
     openMinutes: (bundle.minutes ?? []).reverse(),
     photographed: bundle.photographed,
-    ...byAction((bundle.attempts ?? []).map((a) => attemptView(a, a.number, noFiles))),
+    tried: bundle.attempts && triedOn(bundle.attempts),
     causes: Object.fromEntries((bundle.causes ?? []).map((c) => [c.cause, c.n])),
     markings: Object.fromEntries((bundle.families ?? []).map((f) => [f.family, f.n])),
     unitNumbers: bundle.numbers ?? [],

@@ -49,8 +49,8 @@ const pageSql = sql<PageBundle>`json_build_object(
   'before', (select max(number) from unit b where b.number < "unit"."number" and b.struck_at is null),
   'after', (select min(number) from unit b where b.number > "unit"."number" and b.struck_at is null),
   'highest', (select max(number) from unit b where b.struck_at is null),
-  'alike', (select json_agg(b.name) from (select name from unit b where b.board_id is not distinct from "unit"."board_id"
-      and b.struck_at is null and "unit"."board_id" is not null order by b.number desc ${limit(limits.alike)}) b))`
+  'alike', (select json_agg(b.name) from (select name from unit b where b.board_id = "unit"."board_id"
+      and b.struck_at is null order by b.number desc ${limit(limits.alike)}) b))`
 
 /** Put into words once. */
 const inWords = sql.raw(new PgDialect().sqlToQuery(pageSql).sql)

@@ -186,11 +186,9 @@ const countsAttempts: ReadonlySet<StepId> = new Set(['backup', 'check', 'write']
 /** What a page of a step is loaded with. */
 export const wantedAt = (step: StepId): Wanted => ({ maps: step === 'backup', counted: countsAttempts.has(step) })
 
-/** Of a board, its readings go where pads are looked for, and of what was tried on it the reads or the writes, where they are counted. */
+/** Of a board, its readings go where pads are looked for. */
 const boardFor = (board: BoardKnowledge, step: StepId): BoardKnowledge => ({
   ...board,
-  reads: step === 'backup' ? board.reads : [],
-  attempts: step === 'backup' ? [] : board.attempts,
   pads: board.pads && step !== 'pads' ? { ...board.pads, readings: [] } : board.pads,
 })
 

@@ -1,3 +1,4 @@
+import { readsTried } from '@fresh-coat/core/flash/tried'
 import { wordsNotLogged } from '@fresh-coat/core/paste/offer'
 import type { AttemptOutcome } from '@fresh-coat/core/unit/view'
 import { Choice, NumberField } from '@/components/forms/fields'
@@ -71,7 +72,7 @@ export function LogRead({ view, act, open }: Pick<SurfaceProps<'backup'>, 'view'
 export function ReadHistory({ view, act }: Pick<SurfaceProps<'backup'>, 'view' | 'act'>) {
   return (
     <>
-      <WhatWorked attempts={view.board?.reads ?? view.reads} what="read" />
+      <WhatWorked tried={readsTried(view)} what="read" />
       {view.reads.length > 0 && (
         <AttemptTable
           attempts={view.reads}

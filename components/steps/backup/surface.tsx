@@ -5,6 +5,7 @@ import type { DumpInspection } from '@fresh-coat/core/dump/inspect'
 import { classesOf, type Run, sectorBytes } from '@fresh-coat/core/dump/sectors'
 import { attemptAdvice } from '@fresh-coat/core/flash/attempts'
 import { flashIdAnswered, parseFlashId } from '@fresh-coat/core/flash/flash-id'
+import { readsTried } from '@fresh-coat/core/flash/tried'
 import { type BackupFact, backupOf, flashBytesOf, readOnceForGood } from '@fresh-coat/core/steps/backup/facts'
 import { gateHolds, gatesFor } from '@fresh-coat/core/unit/gates'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
@@ -237,7 +238,7 @@ export function BackupSurface(props: Props) {
   const chipBytes = flashBytesOf(view) ?? backup.bytes ?? unknownChipBytes
   const putAside = (file: UnitFile) => void act('put-file-aside', { fileId: file.id })
   const here = assessment.steps.find((s) => s.id === 'backup')
-  const onBoard = view.board?.reads ?? view.reads
+  const tried = readsTried(view)
   const gated = gatesFor(view, 'backup').some((g) => !gateHolds(view, g))
   const good = shown !== null && !early && shown.findings.length === 0
   const reading = useReadHere(props, backup, take)
@@ -330,9 +331,9 @@ export function BackupSurface(props: Props) {
         { id: 'port', name: 'Where the adapter hangs', content: <WayForm /> },
         { name: 'Measure the line', content: <MeasureLine view={view} act={act} gated={gated} /> },
         { name: 'A read that did not work', content: <LogRead view={view} act={act} open={gated} /> },
-        onBoard.length > 0 && {
+        tried.count > 0 && {
           id: 'reads',
-          name: `Reads so far: ${onBoard.length}`,
+          name: `Reads so far: ${tried.count}`,
           wide: true,
           content: <ReadHistory view={view} act={act} />,
         },

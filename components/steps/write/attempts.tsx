@@ -1,15 +1,7 @@
 'use client'
 import { within } from '@fresh-coat/core/edge/within'
-import {
-  failureStory,
-  heldWords,
-  medianOf,
-  methodOf,
-  ratesBy,
-  rateWords,
-  type SuccessRate,
-  triesPerUnit,
-} from '@fresh-coat/core/flash/attempts'
+import { heldWords, rateWords, type SuccessRate } from '@fresh-coat/core/flash/attempts'
+import type { Tried } from '@fresh-coat/core/flash/tried'
 import type { Attempt, AttemptOutcome } from '@fresh-coat/core/unit/view'
 import { useState } from 'react'
 import { NumberField, TextField } from '@/components/forms/fields'
@@ -70,7 +62,7 @@ function Rates({ title, rates }: { title: string; rates: readonly SuccessRate[] 
     <div>
       <h4 className="font-semibold text-ink-2">{title}</h4>
       <ul className="grid gap-1">
-        {rates.slice(0, 4).map((r) => (
+        {rates.map((r) => (
           <li key={r.key} className="grid grid-cols-[1fr_8rem] items-center gap-3">
             <span>
               {r.key}
@@ -86,25 +78,18 @@ function Rates({ title, rates }: { title: string; rates: readonly SuccessRate[] 
   )
 }
 
-/** A tool on the system it ran on, as a person calls them. */
-const toolOf = (a: Attempt) => [a.tool, a.system].filter(Boolean).join(', on ')
-
 const times = (n: number) => (n === 1 ? 'once' : `${n} times`)
 
-/** What the attempts on a board teach for the next one. Newest first. */
-export function WhatWorked({ attempts, what }: { attempts: readonly Attempt[]; what: 'write' | 'read' }) {
-  const minutes = medianOf(attempts.filter((a) => a.outcome === 'done' && a.minutes > 0).map((a) => a.minutes))
-  const tries = medianOf(triesPerUnit(attempts))
-  const last = attempts.find((a) => a.outcome !== 'done' && a.outcome !== 'cancelled')
-  const story = failureStory(attempts)
-  const named = attempts.filter((a) => a.tool)
+/** What the attempts on a board teach for the next one. */
+export function WhatWorked({ tried, what }: { tried: Tried; what: 'write' | 'read' }) {
+  const { minutes, tries, last, story } = tried
   return (
     <>
-      <Rates title="Adapter and way in together" rates={ratesBy(attempts, methodOf)} />
+      <Rates title="Adapter and way in together" rates={tried.methods} />
       <div className="grid gap-4 md:grid-cols-2">
-        <Rates title="By adapter" rates={ratesBy(attempts, (a) => a.adapter || 'not said')} />
-        <Rates title="By way in" rates={ratesBy(attempts, (a) => a.entry ?? 'not said')} />
-        {named.length > 0 && <Rates title="By tool" rates={ratesBy(named, toolOf)} />}
+        <Rates title="By adapter" rates={tried.adapters} />
+        <Rates title="By way in" rates={tried.ways} />
+        {tried.tools.length > 0 && <Rates title="By tool" rates={tried.tools} />}
       </div>
       <p className="text-ink-2">
         {minutes !== null && `Median ${minutes} min a good ${what}. `}

@@ -1,7 +1,8 @@
 'use client'
 import { grouped, hexNumber } from '@fresh-coat/core/bytes/text'
-import { attemptAdvice, linkOverhead } from '@fresh-coat/core/flash/attempts'
+import { attemptAdvice } from '@fresh-coat/core/flash/attempts'
 import type { WritePlan } from '@fresh-coat/core/flash/preflight/question'
+import { writesTried } from '@fresh-coat/core/flash/tried'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import { wordsNotLogged } from '@fresh-coat/core/paste/offer'
 import { preflightOf, writeOffsetOf } from '@fresh-coat/core/steps/check/facts'
@@ -188,7 +189,7 @@ export function WriteSurface(props: Props) {
   const log = useLog(props)
   const mode = (view.image?.inspection as ImageInspection | null)?.images[0]?.mode ?? null
   const advice = attemptAdvice(view.attempts, mode)
-  const onBoard = view.board?.attempts ?? view.attempts
+  const tried = writesTried(view)
   const here = assessment.steps.find((s) => s.id === 'write')
   const last = view.attempts[0]
   const offset = writeOffsetOf(view)
@@ -245,7 +246,7 @@ export function WriteSurface(props: Props) {
             key={wordsNotLogged(view)?.id ?? ''}
             beside={linked.unable === null}
             verify={check.verify}
-            overhead={view.adapter ? linkOverhead(onBoard, view.adapter.name) : null}
+            overhead={tried.overheads[view.adapter?.name ?? ''] ?? null}
             lead={`Attempt ${view.attempts.length + 1}`}
             words={wordsNotLogged(view)}
             busy={open}
@@ -336,10 +337,10 @@ export function WriteSurface(props: Props) {
             />
           ),
         },
-        onBoard.length > 0 && {
+        tried.count > 0 && {
           name: view.board ? 'What worked on this board' : 'What worked',
           wide: true,
-          content: <WhatWorked attempts={onBoard} what="write" />,
+          content: <WhatWorked tried={tried} what="write" />,
         },
       ]}
     />

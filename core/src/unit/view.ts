@@ -1,6 +1,7 @@
 import type { BootLog } from '../boot/boot-log'
 import type { Family } from '../families/families'
 import type { OwnBuild } from '../flash/own-build'
+import type { Tried } from '../flash/tried'
 import type { PrintedRating } from '../load/of-unit'
 import type { KeptRawMap } from '../metering/raw-of-unit'
 import type { KitModule } from '../module/map'
@@ -213,10 +214,8 @@ export interface BoardKnowledge {
   openMinutes: { unit: number; minutes: number }[]
   /** Photos were kept of another unit of it. */
   photographed: boolean
-  /** Write attempts on its units, the last hundred of all, newest first. */
-  attempts: Attempt[]
-  /** Attempts to read the chips of its units, of the same hundred. */
-  reads: Attempt[]
+  /** What the last hundred attempts on its units teach; null where they were not counted. */
+  tried: { reads: Tried; writes: Tried } | null
   /** What troubles of its units turned out to be: cause → how often. */
   causes: Record<string, number>
   /** Units of this board whose family was established, per family. */

@@ -1,8 +1,8 @@
 import { worstOf } from '../../edge/finding'
-import { linkOverhead } from '../../flash/attempts'
 import { buildFindings } from '../../flash/own-build'
 import { preflight } from '../../flash/preflight/preflight'
 import type { Preflight, PreflightUnit } from '../../flash/preflight/question'
+import { writesTried } from '../../flash/tried'
 import { type ImageInspection, sortFindings } from '../../image/inspect'
 import { chipLayoutOf } from '../../unit/chip-layout'
 import type { UnitFile, UnitView } from '../../unit/view'
@@ -53,7 +53,7 @@ export function preflightOf(view: UnitView): Preflight | null {
       language: view.records.check.data.language,
       profileOffset: view.startOffsets[view.records.check.data.firmware]?.[fact.family] ?? null,
     },
-    linkOverhead(view.board?.attempts ?? view.attempts, view.adapter?.name ?? '') ?? undefined,
+    writesTried(view).overheads[view.adapter?.name ?? ''],
   )
   return withBuild(judged, view, image)
 }
