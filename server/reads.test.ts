@@ -373,3 +373,41 @@ describe('find', () => {
     for (const q of ['zzzz', '%', '_', "'; drop table unit; --", '\\']) expect(await titles(q)).toEqual([])
   })
 })
+
+/** Last, since the lists above count what there is. */
+describe('beside many others of its board', () => {
+  test('of thirty twins the twelve best: those read twice alike first, each by its number, never the unit itself', async () => {
+    const { id: twinBoard } = await run('create-board', { maker: 'Harkle', product: 'Twin', mains: false })
+    const standing = new Map<number, string>()
+    for (let number = 900; number < 930; number++) {
+      const { id } = await run('create-unit', { number, name: `Twin ${number}`, boardId: twinBoard })
+      const state = ['differ', 'verified', 'none', 'once'][number % 4] as string
+      standing.set(number, state)
+      const [unitId, sha256] = [id as string, `${number}`.padStart(64, '0')]
+      await db.insert(schema.blob).values({ sha256, bytes: 1, held: false })
+      await db.insert(schema.file).values({ kind: 'dump', name: 'stock.bin', unitId, read: 1, sha256 })
+      await db.update(schema.unitState).set({ backup: state }).where(eq(schema.unitState.unitId, unitId))
+    }
+    const offered = async (number: number) =>
+      (await pageOfUnit(db, number, 'backup'))?.choices.twins.map((t) => t.number) ?? []
+    const best = (but: number) => {
+      const kept = [...standing].filter(([n, state]) => state !== 'none' && n !== but).map(([n]) => n)
+      const twice = kept.filter((n) => standing.get(n) === 'verified')
+      return [...twice, ...kept.filter((n) => !twice.includes(n))].slice(0, 12)
+    }
+    for (const number of [900, 901, 902, 913]) expect(await offered(number)).toEqual(best(number))
+  })
+  test('the next name is one that no unit of its board has, and without a board it counts on all the same', async () => {
+    const { id: board } = await run('create-board', { maker: 'Harkle', product: 'Names', mains: false })
+    for (const [number, name] of [
+      [940, 'Lamp 1'],
+      [941, 'Lamp 3'],
+      [942, 'lamp 2'],
+    ] as const)
+      await run('create-unit', { number, name, boardId: board })
+    const { id: loose } = await run('create-unit', { number: 943, name: 'Lamp 1' })
+    expect((await pageOfUnit(db, 940, 'arrive'))?.choices.next.name).toBe('Lamp 4')
+    expect((await pageOfUnit(db, 943, 'arrive'))?.choices.next.name).toBe('Lamp 2')
+    await run('undo', { unitId: loose })
+  })
+})

@@ -12,7 +12,7 @@ import { bootOf } from '@fresh-coat/core/steps/start/facts'
 import { entryLogOf } from '@fresh-coat/core/steps/wire/facts'
 import type { Adapter, BoardKnowledge, Instrument, UnitFile, UnitView } from '@fresh-coat/core/unit/view'
 import type { StepId } from '@fresh-coat/core/unit/way'
-import { and, asc, desc, eq, isNull, ne, sql } from 'drizzle-orm'
+import { and, asc, eq, isNull, ne, sql } from 'drizzle-orm'
 import { type BoardChoice, boardChoices } from '../boards/lists'
 import { type Db, inSnapshot, type Source } from '../db/client'
 import { type LogLine, logLines } from '../db/log'
@@ -101,7 +101,7 @@ export async function twins(source: Source, view: UnitView): Promise<TwinBackup[
     )
     .innerJoin(blob, eq(blob.sha256, file.sha256))
     .where(and(eq(s.boardId, view.board.id), ne(s.unitId, view.id), sql`${s.backup} not in ('none', 'skipped')`))
-    .orderBy(desc(sql`${s.backup} = 'verified'`), asc(s.number))
+    .orderBy(asc(sql`(${s.backup} <> 'verified')`), asc(s.number))
     .limit(mostTwins)
   return rows.map((r) => ({
     number: r.number,

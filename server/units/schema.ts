@@ -225,6 +225,9 @@ export const unitState = pgTable(
     index('unit_state_address').on(t.number).where(sql`${t.address} <> ''`),
     index('unit_state_metering').on(sql`(${t.calibration} ->> 'due')`, t.number).where(sql`${t.metering}`),
     index('unit_state_backup').on(t.number).where(sql`${t.backup} not in ('none', 'skipped')`),
+    index('unit_state_twins')
+      .on(t.boardId, sql`(${t.backup} <> 'verified')`, t.number)
+      .where(sql`${t.backup} not in ('none', 'skipped')`),
     index('unit_state_minutes').on(t.boardId, t.number).where(sql`${t.openMinutes} is not null`),
     index('unit_state_marks').on(t.boardId, t.number).where(sql`${t.hasMarks}`),
     index('unit_state_search').using('gin', sql`${t.search} gin_trgm_ops`),

@@ -92,6 +92,7 @@ export function WhatWorked({ tried, what }: { tried: Tried; what: 'write' | 'rea
         {tried.tools.length > 0 && <Rates title="By tool" rates={tried.tools} />}
       </div>
       <p className="text-ink-2">
+        {'A bar is as long as that many tries prove at least. '}
         {minutes !== null && `Median ${minutes} min a good ${what}. `}
         {tries !== null && `Median ${tries} ${tries === 1 ? 'try' : 'tries'} per unit. `}
         {last &&

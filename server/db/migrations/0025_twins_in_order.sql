@@ -1,0 +1,1 @@
+CREATE INDEX "unit_state_twins" ON "unit_state" USING btree ("board_id",("backup" <> 'verified'),"number") WHERE "unit_state"."backup" not in ('none', 'skipped');
