@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { computed } from '../testing/like'
-import { compareInstalled, ringsCalendar, writtenRings } from './waves'
+import { compareInstalled, days, ringsCalendar, writtenRings } from './waves'
 import { fleetWaves, ringsOfKnown } from './waves-request'
 
 const fault = (outcome: { ok: boolean }) => {
@@ -201,6 +201,77 @@ test('updates never overlap, never leave a window, never come before what they d
     ),
     { numRuns: 60 },
   ))
+
+test('no update could have begun a minute earlier: windows, their caps and blackouts looked at minute by minute', () => {
+  const minute = 60_000
+  const day = 1440
+  const start = Date.parse('2026-06-01T00:00:00Z')
+  const some = fc.record({
+    minutes: fc.array(fc.integer({ min: 1, max: 60 }), { minLength: 1, maxLength: 8 }),
+    begins: fc.nat(2 * day),
+    window: fc.option(
+      fc.record({
+        days: fc.subarray([...days], { minLength: 5 }),
+        from: fc.nat(day - 1),
+        length: fc.integer({ min: 60, max: day }),
+      }),
+    ),
+    cap: fc.option(fc.integer({ min: 1, max: 3 })),
+    blackouts: fc.array(fc.tuple(fc.nat(4 * day), fc.integer({ min: 1, max: 300 })), { maxLength: 3 }),
+  })
+  const clock = (m: number) => `${String(Math.floor(m / 60)).padStart(2, '0')}:${String(m % 60).padStart(2, '0')}`
+  const stamp = (m: number) => new Date(start + m * minute).toISOString()
+  fc.assert(
+    fc.property(some, ({ minutes, begins, window, cap, blackouts }) => {
+      const used = new Map<number, number>()
+      /** The window that an update lies in, as the minute it opens at; null where it lies in none with room. */
+      const windowOf = (at: number, length: number): number | null => {
+        const opened = window ? [-1, 0].map((d) => (Math.floor(at / day) + d) * day + window.from) : [0]
+        const fits = (w: number) =>
+          !window ||
+          // 1 June 2026 is a Monday.
+          (window.days.includes(days[(Math.floor(w / day) + 8) % 7] as never) &&
+            at >= w &&
+            at + length <= w + window.length)
+        return opened.find((w) => fits(w) && (used.get(w) ?? 0) < (cap ?? Number.POSITIVE_INFINITY)) ?? null
+      }
+      const free = (at: number, length: number) => blackouts.every(([b, for_]) => at >= b + for_ || at + length <= b)
+      let cursor = begins
+      const wanted = minutes.map((length) => {
+        for (let at = cursor; at < cursor + 60 * day; at++) {
+          const w = free(at, length) ? windowOf(at, length) : null
+          if (w === null) continue
+          used.set(w, (used.get(w) ?? 0) + 1)
+          cursor = at + length
+          return at
+        }
+        return null
+      })
+      const plan = fleetWaves({
+        units: minutes.map((m, i) => unit(i + 1, { minutes: m })),
+        policy: {
+          start: stamp(begins),
+          rings: [{ name: 'all' }],
+          minutesPerUnit: 5,
+          maxPerWindow: cap,
+          window: window && {
+            days: window.days,
+            from: clock(window.from),
+            to: clock((window.from + window.length) % day),
+          },
+          blackouts: blackouts.map(([b, for_]) => ({ from: stamp(b), to: stamp(b + for_) })),
+        },
+      })
+      // Without a window there is one that never ends: a cap on it may leave somebody without a place.
+      if (wanted.includes(null)) expect(plan.ok).toBe(false)
+      else
+        expect(computed(plan).waves.flatMap((w) => w.units.map((u) => Date.parse(u.start)))).toEqual(
+          wanted.map((at) => start + (at as number) * minute),
+        )
+    }),
+    { numRuns: 150 },
+  )
+})
 
 test('the app’s own units go the same way as those of a request, whatever the policy and whoever waits for whom', () => {
   const roles = ['normal', 'bridge', 'powers-network', 'powers-hub'] as const

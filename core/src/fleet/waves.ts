@@ -224,8 +224,13 @@ function ringsOf(order: readonly number[], { units, waitsFor }: Line, rings: rea
   return ringAt
 }
 
+interface Window {
+  from: number
+  to: number
+}
+
 /** Windows from a moment on, in UTC; one without end where there is none. */
-function* windowsFrom(ms: number, { window, offsetMs }: Policy): Generator<{ from: number; to: number }> {
+function* windowsFrom(ms: number, { window, offsetMs }: Policy): Generator<Window> {
   if (!window) {
     yield { from: Number.NEGATIVE_INFINITY, to: Number.POSITIVE_INFINITY }
     return
@@ -243,19 +248,29 @@ function* windowsFrom(ms: number, { window, offsetMs }: Policy): Generator<{ fro
 
 class Calendar {
   private readonly perWindow = new Map<number, number>()
+  private last: Window | null = null
   constructor(private readonly policy: Policy) {}
 
   /** The earliest start from a moment on; null where there is none within a year. */
   place(from: number, ms: number): number | null {
+    // One unit after the other: nearly always there is room where the last one was. Windows never overlap, so none before it is open.
+    const beside = this.last && from >= this.last.from ? this.within(this.last, from, ms) : null
+    if (beside !== null) return beside
     for (const w of windowsFrom(from, this.policy)) {
-      const used = this.perWindow.get(w.from) ?? 0
-      if (this.policy.maxPerWindow !== null && used >= this.policy.maxPerWindow) continue
-      const start = this.clear(Math.max(from, w.from), ms)
-      if (start + ms > w.to || start - from > mostDays * dayMs) continue
-      this.perWindow.set(w.from, used + 1)
+      const start = this.within(w, from, ms)
+      if (start === null) continue
+      this.last = w
       return start
     }
     return null
+  }
+  private within(w: Window, from: number, ms: number): number | null {
+    const used = this.perWindow.get(w.from) ?? 0
+    if (this.policy.maxPerWindow !== null && used >= this.policy.maxPerWindow) return null
+    const start = this.clear(Math.max(from, w.from), ms)
+    if (start + ms > w.to || start - from > mostDays * dayMs) return null
+    this.perWindow.set(w.from, used + 1)
+    return start
   }
   /** Moved behind every blackout that it would touch. */
   private clear(start: number, ms: number): number {
