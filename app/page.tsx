@@ -6,7 +6,7 @@ import { Rack, type RackUnit } from '@/components/bench/rack'
 import { type RackOrder, rackOrders } from '@/components/bench/rack-orders'
 import { Waiting } from '@/components/bench/waiting'
 import Link from '@/components/link'
-import { database, inSnapshot } from '@/server/db/client'
+import { database } from '@/server/db/client'
 import { localDay } from '@/server/db/day'
 import { together } from '@/server/db/together'
 import { type BenchPage, benchPage } from '@/server/units/bench'
@@ -91,15 +91,17 @@ export default async function Bench({ searchParams }: { searchParams: Promise<{ 
   const now = new Date()
   await settleOverdue(db, now)
   const soon = new Date(now.getTime() + dueSoonDays * 86_400_000)
-  const { bench, inHand } = await inSnapshot(db, (tx) =>
-    together({ bench: benchPage(tx, localDay(now), localDay(soon)), inHand: viewInHand(tx, now, standing) }),
-  )
+  // Side by side: all that is stored of one unit takes as long as the rest. Who was put back in between is not spoken of.
+  const { bench, held } = await together({
+    bench: benchPage(db, localDay(now), localDay(soon)),
+    held: viewInHand(db, now, standing),
+  })
   if (bench.empty) return <NothingYet />
   const shownAtWork = bench.rack.filter((u) => !u.inService).length
   return (
     <div className="grid min-h-[calc(100dvh-52px)] lg:grid-cols-[minmax(0,1fr)_300px]">
       <main className="grid min-w-0 content-start gap-3 px-4 py-3.5 sm:px-5">
-        <InHand unit={bench.inHand} open={inHand ? firstOpen(inHand) : ''} />
+        <InHand unit={bench.inHand} open={held && held.id === bench.inHand?.id ? firstOpen(held) : ''} />
         <RackTitle bench={bench} by={by} />
         <Rack units={bench.rack.map(rackRowOf)} by={by} more={bench.atWork - shownAtWork} />
       </main>
