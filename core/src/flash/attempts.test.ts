@@ -1,4 +1,4 @@
-import type { Attempt } from '../unit/view'
+import { attempt } from '../testing/an-attempt'
 import {
   attemptAdvice,
   failureStory,
@@ -11,22 +11,6 @@ import {
   wilsonLower,
 } from './attempts'
 import { backupName, manifestLine, planRestore, type RestoreFacts } from './restore'
-
-const attempt = (more: Partial<Attempt>): Attempt => ({
-  id: 'a',
-  at: '',
-  outcome: 'done',
-  sha256: '',
-  fileName: '',
-  verify: 'digest',
-  verified: true,
-  minutes: 9,
-  baud: 115200,
-  adapter: 'Adapter 2',
-  message: '',
-  firmware: '',
-  ...more,
-})
 
 describe('what attempts teach', () => {
   test.each([

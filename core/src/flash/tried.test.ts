@@ -1,23 +1,7 @@
 import { unit as aUnit, board } from '../testing/a-unit'
-import type { Attempt } from '../unit/view'
+import { attempt } from '../testing/an-attempt'
 import { linkOverhead } from './attempts'
 import { readsTried, triedOf, writesTried } from './tried'
-
-const attempt = (more: Partial<Attempt>): Attempt => ({
-  id: 'a',
-  at: '',
-  outcome: 'done',
-  sha256: '',
-  fileName: '',
-  verify: 'digest',
-  verified: true,
-  minutes: 9,
-  baud: 115200,
-  adapter: 'Adapter 2',
-  message: '',
-  firmware: '',
-  ...more,
-})
 
 describe('what was tried, counted', () => {
   test('nothing tried says nothing: no median, no failure, no way', () => {
