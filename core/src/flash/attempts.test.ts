@@ -1,4 +1,5 @@
 import { attempt } from '../testing/an-attempt'
+import type { Attempt } from '../unit/view'
 import {
   attemptAdvice,
   failureStory,
