@@ -6,6 +6,7 @@ import { Rack, type RackUnit } from '@/components/bench/rack'
 import { type RackOrder, rackOrders } from '@/components/bench/rack-orders'
 import { Waiting } from '@/components/bench/waiting'
 import Link from '@/components/link'
+import { pack } from '@/components/packed'
 import { database } from '@/server/db/client'
 import { localDay } from '@/server/db/day'
 import { together } from '@/server/db/together'
@@ -103,7 +104,7 @@ export default async function Bench({ searchParams }: { searchParams: Promise<{ 
       <main className="grid min-w-0 content-start gap-3 px-4 py-3.5 sm:px-5">
         <InHand unit={bench.inHand} open={held && held.id === bench.inHand?.id ? firstOpen(held) : ''} />
         <RackTitle bench={bench} by={by} />
-        <Rack units={bench.rack.map(rackRowOf)} by={by} more={bench.atWork - shownAtWork} />
+        <Rack given={pack(bench.rack.map(rackRowOf))} by={by} more={bench.atWork - shownAtWork} />
       </main>
       <Waiting
         units={bench.waiting.map(rowOf)}

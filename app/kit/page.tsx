@@ -82,44 +82,63 @@ function Modules({
   )
 }
 
-export default async function Kit() {
-  const { kit, ...shop } = await inSnapshot(database(), (tx) =>
-    together({
-      kit: kitOf(tx),
-      markings: markings(tx),
-      prior: priorOf(tx),
-      rows: boardRows(tx),
-      named: boardsByModule(tx),
-    }),
-  )
+type Kept = Awaited<ReturnType<typeof kitOf>>
+
+/** Rooms that have no place of their own in the bar. */
+function Around() {
+  const link = 'underline underline-offset-4'
   return (
-    <main className="grid gap-4 px-4 py-3.5 sm:px-5">
-      <h1 className="text-[1.4rem]">
-        Kit{' '}
-        <span className="font-normal text-ink-2">
-          {kit.adapters.length} serial {kit.adapters.length === 1 ? 'adapter' : 'adapters'}
-        </span>
-      </h1>
-      <p>
-        <Link href="/kit/routes" className="underline underline-offset-4">
-          Which route pays
-        </Link>
-        ,{' '}
-        <Link href="/sums" className="underline underline-offset-4">
-          small sums of the bench
-        </Link>
-        ,{' '}
-        <Link href="/labels" className="underline underline-offset-4">
-          labels
-        </Link>
-        ,{' '}
-        <a href="/api/export/units" download className="underline underline-offset-4">
-          all units as a table
-        </a>
-        .
+    <p>
+      <Link href="/kit/routes" className={link}>
+        Which route pays
+      </Link>
+      ,{' '}
+      <Link href="/sums" className={link}>
+        small sums of the bench
+      </Link>
+      ,{' '}
+      <Link href="/labels" className={link}>
+        labels
+      </Link>
+      ,{' '}
+      <a href="/api/export/units" download className={link}>
+        all units as a table
+      </a>
+      .
+    </p>
+  )
+}
+
+function AdapterSheet({ adapter }: { adapter: Kept['adapters'][number] }) {
+  const { measured } = adapter
+  return (
+    <li className="sheet grid content-start gap-2 p-4">
+      <h2 className="text-[1.1rem]">{adapter.name}</h2>
+      <AdapterRow pins={adapter.pins} />
+      <p className="text-ink-2">
+        Logic {adapter.logicV} V ·{' '}
+        {adapter.max3v3Ma ? `3V3 gives ${adapter.max3v3Ma} mA` : 'current of the 3V3 pin not known'} · labelled from the{' '}
+        {adapter.labelledFrom}’s side
       </p>
-      <WhichServes adapters={kit.adapters} rows={shop.rows} />
-      {kit.adapters.length === 0 && (
+      {measured && (
+        <p className="text-ink-2">
+          Line, with {measured.family} on {dayWords(measured.on)}:{' '}
+          {measured.bestRate === null ? 'it does not hold' : `holds ${grouped(measured.bestRate)} baud`}
+          {measured.latencyMs === null ? '' : `, an answer waits ${measured.latencyMs.toFixed(1)} ms`}
+        </p>
+      )}
+      <Fold look="bare" summary="Correct it">
+        <AdapterForm key={adapter.version} kit={adapter} />
+      </Fold>
+    </li>
+  )
+}
+
+function Adapters({ adapters }: { adapters: Kept['adapters'] }) {
+  const none = adapters.length === 0
+  return (
+    <>
+      {none && (
         <Empty title="No adapter yet">
           <p>
             Write down the pin row of your adapter as it is after its level jumper is set, and what its 3V3 pin can
@@ -128,41 +147,30 @@ export default async function Kit() {
         </Empty>
       )}
       <ul className="grid gap-3 lg:grid-cols-2">
-        {kit.adapters.map((a) => (
-          <li key={a.id} className="sheet grid content-start gap-2 p-4">
-            <h2 className="text-[1.1rem]">{a.name}</h2>
-            <AdapterRow pins={a.pins} />
-            <p className="text-ink-2">
-              Logic {a.logicV} V · {a.max3v3Ma ? `3V3 gives ${a.max3v3Ma} mA` : 'current of the 3V3 pin not known'} ·
-              labelled from the {a.labelledFrom}’s side
-            </p>
-            {a.measured && (
-              <p className="text-ink-2">
-                Line, with {a.measured.family} on {dayWords(a.measured.on)}:{' '}
-                {a.measured.bestRate === null ? 'it does not hold' : `holds ${grouped(a.measured.bestRate)} baud`}
-                {a.measured.latencyMs === null ? '' : `, an answer waits ${a.measured.latencyMs.toFixed(1)} ms`}
-              </p>
-            )}
-            <Fold look="bare" summary="Correct it">
-              <AdapterForm key={a.version} kit={a} />
-            </Fold>
-          </li>
+        {adapters.map((a) => (
+          <AdapterSheet key={a.id} adapter={a} />
         ))}
       </ul>
-      <Fold look="sheet" summary="Add an adapter" startOpen={kit.adapters.length === 0}>
+      <Fold look="sheet" summary="Add an adapter" startOpen={none}>
         <div className="max-w-3xl">
           <AdapterForm />
         </div>
       </Fold>
-      <Modules modules={kit.modules} named={shop.named} />
+    </>
+  )
+}
+
+function Lines({ lines }: { lines: Kept['lines'] }) {
+  return (
+    <>
       <h2 id="lines" className="text-[1.15rem]">
-        Lines for your own tools <span className="font-normal text-ink-2">{kit.lines.length}</span>
+        Lines for your own tools <span className="font-normal text-ink-2">{lines.length}</span>
       </h2>
       <section className="sheet grid gap-3 p-4">
         <p className="text-ink-2">
           What you type to start a tool of yours; at Write it is filled in with port, file and offset. None ships.
         </p>
-        {kit.lines.map((l) => (
+        {lines.map((l) => (
           <Fold
             key={l.id}
             look="bare"
@@ -177,63 +185,107 @@ export default async function Kit() {
             </div>
           </Fold>
         ))}
-        <Fold look="bare" summary="Keep a line" startOpen={kit.lines.length === 0}>
+        <Fold look="bare" summary="Keep a line" startOpen={lines.length === 0}>
           <div className="max-w-3xl">
             <LineForm />
           </div>
         </Fold>
       </section>
+    </>
+  )
+}
+
+type Met = Awaited<ReturnType<typeof markings>>
+
+function MarkingsTable({ met }: { met: Met }) {
+  return (
+    <>
+      <div className="overflow-x-auto">
+        <table className="plain">
+          <thead>
+            <tr>
+              <th>Printed</th>
+              <th>Found to be</th>
+              <th>On units</th>
+              <th>Entered by hand</th>
+            </tr>
+          </thead>
+          <tbody>
+            {met.map((m) => (
+              <tr key={m.key}>
+                <td className="pin font-semibold">{m.text}</td>
+                <td>{countsSentence(countsOf(m)) || 'not established'}</td>
+                <td>{m.units.map((u) => u.number).join(', ') || '–'}</td>
+                <td>{countsSentence(m.own) || '–'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p>
+        <a className="underline" href="/api/export/markings">
+          Save them as CSV
+        </a>
+      </p>
+    </>
+  )
+}
+
+function Markings({ met, prior }: { met: Met; prior: Awaited<ReturnType<typeof priorOf>> }) {
+  return (
+    <>
       <h2 className="text-[1.15rem]">
-        Markings met here <span className="font-normal text-ink-2">{shop.markings.length}</span>
+        Markings met here <span className="font-normal text-ink-2">{met.length}</span>
       </h2>
       <section className="sheet grid gap-3 p-4">
-        {shop.markings.length === 0 ? (
+        {met.length === 0 ? (
           <p className="text-ink-2">
             None yet. What is printed on a chip is typed in at Identify; once its family is established it counts for
             the next one like it.
           </p>
         ) : (
-          <>
-            <div className="overflow-x-auto">
-              <table className="plain">
-                <thead>
-                  <tr>
-                    <th>Printed</th>
-                    <th>Found to be</th>
-                    <th>On units</th>
-                    <th>Entered by hand</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {shop.markings.map((m) => (
-                    <tr key={m.key}>
-                      <td className="pin font-semibold">{m.text}</td>
-                      <td>{countsSentence(countsOf(m)) || 'not established'}</td>
-                      <td>{m.units.map((u) => u.number).join(', ') || '–'}</td>
-                      <td>{countsSentence(m.own) || '–'}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            </div>
-            <p>
-              <a className="underline" href="/api/export/markings">
-                Save them as CSV
-              </a>
-            </p>
-          </>
+          <MarkingsTable met={met} />
         )}
         <Fold look="bare" summary="Enter finds of before, or of friends">
           <div className="max-w-3xl">
             <MarkingForm />
           </div>
         </Fold>
-        <Fold look="bare" summary={`Chances of the families before any evidence${shop.prior ? ', entered here' : ''}`}>
+        <Fold look="bare" summary={`Chances of the families before any evidence${prior ? ', entered here' : ''}`}>
           <div className="max-w-3xl">
-            <PriorForm key={JSON.stringify(shop.prior)} prior={shop.prior} />
+            <PriorForm key={JSON.stringify(prior)} prior={prior} />
           </div>
         </Fold>
       </section>
+    </>
+  )
+}
+
+export default async function Kit() {
+  const { kit, met, prior, rows, named } = await inSnapshot(database(), (tx) =>
+    together({
+      kit: kitOf(tx),
+      met: markings(tx),
+      prior: priorOf(tx),
+      rows: boardRows(tx),
+      named: boardsByModule(tx),
+    }),
+  )
+  const { adapters } = kit
+  return (
+    <main className="grid gap-4 px-4 py-3.5 sm:px-5">
+      <h1 className="text-[1.4rem]">
+        Kit{' '}
+        <span className="font-normal text-ink-2">
+          {adapters.length} serial {adapters.length === 1 ? 'adapter' : 'adapters'}
+        </span>
+      </h1>
+      <Around />
+      <WhichServes adapters={adapters} rows={rows} />
+      <Adapters adapters={adapters} />
+      <Modules modules={kit.modules} named={named} />
+      <Lines lines={kit.lines} />
+      <Markings met={met} prior={prior} />
       <OneFile />
     </main>
   )

@@ -7,6 +7,7 @@ import { ListenerForm, OnAir } from '@/components/live/on-air'
 import { SiteForm } from '@/components/network/site-form'
 import { WhoWasTold } from '@/components/network/told'
 import { UnitTable } from '@/components/network/unit-table'
+import { pack } from '@/components/packed'
 import { Empty, Findings } from '@/components/paint/paint'
 import { database } from '@/server/db/client'
 import { networkRoom, rowsAPage } from '@/server/network/room'
@@ -50,7 +51,11 @@ export default async function Network({ searchParams }: { searchParams: Promise<
           </Empty>
         ) : (
           subnets.map((subnet) => (
-            <AddressMap key={subnet} subnet={subnet} units={placed.filter((p) => p.ip.startsWith(`${subnet}.`))} />
+            <AddressMap
+              key={subnet}
+              subnet={subnet}
+              given={pack(placed.filter((p) => p.ip.startsWith(`${subnet}.`)))}
+            />
           ))
         )}
       </section>
@@ -66,7 +71,7 @@ export default async function Network({ searchParams }: { searchParams: Promise<
         {net.rows.length === 0 ? (
           <p className="text-ink-2">Every unit stands here with its topic, once there is one.</p>
         ) : (
-          <UnitTable rows={net.rows.slice(0, rowsAPage)} />
+          <UnitTable given={pack(net.rows.slice(0, rowsAPage))} />
         )}
         {net.rows.length > rowsAPage && (
           <Link href={`/network?after=${net.rows[rowsAPage - 1]?.number}`} className="underline underline-offset-4">

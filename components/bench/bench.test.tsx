@@ -4,6 +4,7 @@ import { coats, type StepId } from '@fresh-coat/core/unit/way'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { cleanup, fireEvent, render, screen, within } from '@testing-library/react'
 import type { ReactNode } from 'react'
+import { pack } from '@/components/packed'
 import { InHand } from './in-hand'
 import { Rack, type RackUnit } from './rack'
 import { Waiting } from './waiting'
@@ -33,17 +34,17 @@ const rows = () => screen.getAllByRole('link').map((l) => l.getAttribute('aria-l
 
 describe('the rack', () => {
   test('a row says its number, its name and what is next; what is in the way comes before that', () => {
-    show(<Rack units={[unit(3), unit(9, { waiting: waits('backup', 'error') })]} by="progress" more={0} />)
+    show(<Rack given={pack([unit(3), unit(9, { waiting: waits('backup', 'error') })])} by="progress" more={0} />)
     expect(rows()).toEqual(['03 Lamp 3, Wire', '09 Lamp 9, Back up: Something about backup.'])
   })
   test('sorted by place each place stands once, and who has none is not left out', () => {
-    show(<Rack units={[unit(1, { place: 'pit' }), unit(2), unit(3, { place: 'pit' })]} by="place" more={0} />)
+    show(<Rack given={pack([unit(1, { place: 'pit' }), unit(2), unit(3, { place: 'pit' })])} by="place" more={0} />)
     const pit = screen.getByRole('region', { name: 'pit' })
     expect(within(pit).getAllByRole('link')).toHaveLength(2)
     expect(within(screen.getByRole('region', { name: 'no place' })).getAllByRole('link')).toHaveLength(1)
   })
   test('those that find no room are counted, with the way to them', () => {
-    show(<Rack units={[unit(1)]} by="progress" more={12} />)
+    show(<Rack given={pack([unit(1)])} by="progress" more={12} />)
     expect(screen.getByText('12 more at work').getAttribute('href')).toBe('/units')
   })
 })

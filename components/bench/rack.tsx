@@ -3,6 +3,7 @@ import type { Assessment } from '@fresh-coat/core/unit/assess'
 import { type CoatDone, coatSpan, painted } from '@fresh-coat/core/unit/coats'
 import { coats, type StepId, stepOf } from '@fresh-coat/core/unit/way'
 import Link from '@/components/link'
+import { type Packed, usePacked } from '@/components/packed'
 import { coatPaint, twoDigits } from '@/components/paint/paint'
 import { Stripe } from '@/components/paint/stripe'
 import { useFirstScreen } from '@/components/tables/first-screen'
@@ -127,7 +128,8 @@ const groupOf = (unit: RackUnit, by: RackOrder) =>
 const rowsAtFirst = 26
 
 /** One painted stripe per unit at work, its number at the wet edge. */
-export function Rack({ units, by, more }: { units: readonly RackUnit[]; by: RackOrder; more: number }) {
+export function Rack({ given, by, more }: { given: Packed<RackUnit[]>; by: RackOrder; more: number }) {
+  const units = usePacked(given)
   const groups = new Map<string, RackUnit[]>()
   for (const u of units) groups.set(groupOf(u, by), [...(groups.get(groupOf(u, by)) ?? []), u])
   const names = [...groups.keys()].sort()

@@ -1,6 +1,14 @@
 'use client'
 import { useId } from 'react'
+import { type Packed, usePacked } from '@/components/packed'
 import { twoDigits } from '@/components/paint/paint'
+
+export interface AddressedUnit {
+  ip: string
+  number: number
+  name: string
+  reserved: boolean
+}
 
 const [columns, rows] = [32, 8]
 /** Of an address. */
@@ -8,15 +16,10 @@ const [w, h] = [30, 24]
 const [left, top] = [42, 2]
 
 /** The 256 addresses of a subnet as a grid of 32 to a row; ours carry their case number, reserved ones a solid rim. */
-export function AddressMap({
-  subnet,
-  units,
-}: {
-  subnet: string
-  units: readonly { ip: string; number: number; name: string; reserved: boolean }[]
-}) {
+export function AddressMap({ subnet, given }: { subnet: string; given: Packed<AddressedUnit[]> }) {
+  const units = usePacked(given)
   const free = useId()
-  const byLast = new Map<number, (typeof units)[number][]>()
+  const byLast = new Map<number, AddressedUnit[]>()
   for (const u of units) {
     const last = Number(u.ip.slice(subnet.length + 1))
     byLast.set(last, [...(byLast.get(last) ?? []), u])

@@ -1,7 +1,7 @@
 'use client'
 import type { OnSpan } from '@fresh-coat/core/behaviour/of-template'
 import type { Entry, RunEvent } from '@fresh-coat/core/behaviour/run'
-import { type PointerEvent, useRef, useState } from 'react'
+import { useRef, useState } from 'react'
 
 /** Inputs over time as they are played, and below them what the outputs do and why. Edges of inputs can be moved. */
 
@@ -17,6 +17,7 @@ const plotWidth = 740
 const lanePitch = 46
 const top = 34
 const amplitude = 26
+const mostTold = 60
 
 const levelOf = (e: Entry): 0 | 1 => ('input' in e ? e.level : 'net' in e ? e.net : e.mains)
 export const laneOf = (e: Entry): string => ('input' in e ? e.input : 'net' in e ? 'network' : 'mains')
@@ -57,25 +58,207 @@ export interface BehaviourLineProps {
   onDrop: (index: number) => void
 }
 
-export function BehaviourLine({
-  lanes,
-  timeline,
-  until,
-  spans,
-  outputs,
-  events,
-  say,
-  onMove,
-  onPress,
-  onDrop,
-}: BehaviourLineProps) {
+/** Where a moment lies in the drawing, in ms. */
+type Scale = (t: number) => number
+
+const LaneName = ({ y, children }: { y: number; children: string }) => (
+  <text x="0" y={y - 6} fontSize="14" fontWeight="700" fill="var(--ink)">
+    {children}
+  </text>
+)
+
+function TimeAxis({ until, x, bottom }: { until: number; x: Scale; bottom: number }) {
+  const step = stepOf(until)
+  return Array.from({ length: Math.floor(until / step) + 1 }, (_, i) => i * step).map((t) => (
+    <g key={t}>
+      <path d={`M${x(t)} ${top - 8}V${bottom}`} stroke="var(--rule-2)" />
+      <text
+        x={x(t)}
+        y="18"
+        textAnchor={t === 0 ? 'start' : t > until - step / 4 ? 'end' : 'middle'}
+        className="pin"
+        style={{ fontSize: 13 }}
+        fill="var(--ink-2)"
+      >
+        {secondsWords(t)}
+      </text>
+    </g>
+  ))
+}
+
+interface Held {
+  index: number
+  t: number
+}
+/** What hands do with the edges of a timeline. */
+interface Hands extends Pick<BehaviourLineProps, 'until' | 'onMove' | 'onDrop'> {
+  held: Held | null
+  hold: (held: Held | null) => void
+  timeAt: (clientX: number) => number
+}
+
+/** What an edge is moved by: dragged, or by the arrows; Delete takes it away. */
+function Grip({ entry, index, x, y, hands }: { entry: Entry; index: number; x: Scale; y: number; hands: Hands }) {
+  const { until, onMove, onDrop, held, hold, timeAt } = hands
+  const { t } = entry
+  const mine = held?.index === index ? held : null
+  return (
+    <rect
+      x={x(t) - 7}
+      y={y - amplitude / 2 - 11}
+      width="14"
+      height="22"
+      rx="4"
+      fill="var(--sheet)"
+      stroke="var(--prussian)"
+      strokeWidth="2"
+      className="cursor-ew-resize focus-visible:outline-3"
+      tabIndex={0}
+      role="slider"
+      aria-label={`${laneOf(entry)} ${levelOf(entry) === 1 ? 'on' : 'off'} at ${t / 1000} s`}
+      aria-valuemin={0}
+      aria-valuemax={until}
+      aria-valuenow={t}
+      aria-valuetext={`${t / 1000} s`}
+      style={{ touchAction: 'none' }}
+      onPointerDown={(ev) => {
+        ev.currentTarget.setPointerCapture(ev.pointerId)
+        hold({ index, t })
+      }}
+      onPointerMove={(ev) => mine && hold({ index, t: timeAt(ev.clientX) })}
+      onPointerUp={() => {
+        if (mine) onMove(index, mine.t)
+        hold(null)
+      }}
+      onKeyDown={(ev) => {
+        const by = ev.shiftKey ? 1000 : 100
+        const to = { ArrowLeft: t - by, ArrowRight: t + by }[ev.key]
+        if (to !== undefined) onMove(index, Math.max(0, Math.min(until, to)))
+        else if (ev.key === 'Delete' || ev.key === 'Backspace') onDrop(index)
+        else return
+        ev.preventDefault()
+        ev.stopPropagation()
+      }}
+    />
+  )
+}
+
+interface InputProps extends Pick<BehaviourLineProps, 'onPress'> {
+  lane: Lane
+  entries: readonly Entry[]
+  x: Scale
+  y: number
+  hands: Hands
+}
+
+/** An input as it is played: pressed on, it gets another edge. */
+function InputLane({ lane, entries, x, y, hands, onPress }: InputProps) {
+  const mine = entries.filter((e) => laneOf(e) === lane.id).sort((a, b) => a.t - b.t)
+  return (
+    <g>
+      <LaneName y={y}>{lane.name}</LaneName>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: the same is done by the buttons of the card */}
+      <rect
+        x={nameWidth}
+        y={y - amplitude - 8}
+        width={plotWidth}
+        height={amplitude + 16}
+        fill="transparent"
+        className="cursor-copy"
+        onClick={(ev) => onPress(lane.id, hands.timeAt(ev.clientX))}
+      />
+      <path
+        d={pathOf(mine, lane.rests, x, y)}
+        fill="none"
+        stroke="var(--prussian)"
+        strokeWidth="2.4"
+        pointerEvents="none"
+      />
+      {entries.map(
+        (entry, index) =>
+          laneOf(entry) === lane.id && <Grip key={index} entry={entry} index={index} x={x} y={y} hands={hands} />,
+      )}
+    </g>
+  )
+}
+
+interface OutputProps extends Pick<BehaviourLineProps, 'say'> {
+  name: string
+  spans: readonly OnSpan[]
+  x: Scale
+  y: number
+}
+
+/** When an output is on, and by which rule where there is room to say it. */
+function OutputLane({ name, spans, x, y, say }: OutputProps) {
+  const titleOf = ({ from, to, why, ended }: OnSpan) =>
+    `on at ${from / 1000} s by ${say(why)}${ended ? `, off at ${to / 1000} s by ${say(ended)}` : ''}`
+  return (
+    <g>
+      <LaneName y={y}>{name}</LaneName>
+      <path d={`M${nameWidth} ${y + 6}H${nameWidth + plotWidth}`} stroke="var(--rule)" />
+      {spans.map((s) => {
+        const wide = x(s.to) - x(s.from)
+        return (
+          <g key={s.from}>
+            <rect x={x(s.from)} y={y - 22} width={Math.max(2.5, wide)} height="26" rx="3" fill="var(--verdigris)">
+              <title>{titleOf(s)}</title>
+            </rect>
+            {wide > 130 && (
+              <text
+                x={x(s.from) + 8}
+                y={y - 4}
+                className="pin"
+                style={{ fontSize: 12.5 }}
+                fill="var(--on-paint)"
+                pointerEvents="none"
+              >
+                {`on, by ${say(s.why)}`.slice(0, Math.floor(wide / 8))}
+              </text>
+            )}
+          </g>
+        )
+      })}
+    </g>
+  )
+}
+
+type Publish = Extract<RunEvent, { publish: string }>
+
+/** What it tells the hub, and what of it is lost. */
+function Told({ told, x, y }: { told: readonly Publish[]; x: Scale; y: number }) {
+  return (
+    <g>
+      <LaneName y={y}>Told the hub</LaneName>
+      {told.slice(0, mostTold).map((e, i) => (
+        <g key={`${e.t}-${i}`}>
+          <circle
+            cx={x(e.t)}
+            cy={y - 10}
+            r="11"
+            fill={e.lost ? 'var(--oxide-soft)' : 'var(--ok-soft)'}
+            stroke={e.lost ? 'var(--oxide)' : 'var(--verdigris)'}
+          >
+            <title>{`${e.publish}: ${e.value}${e.lost ? ', lost: there is no network, and nothing sends it again' : ''}`}</title>
+          </circle>
+          <text x={x(e.t)} y={y - 5} textAnchor="middle" className="pin" style={{ fontSize: 11.5 }} fill="var(--ink)">
+            {e.value.slice(0, 3)}
+          </text>
+        </g>
+      ))}
+    </g>
+  )
+}
+
+export function BehaviourLine(props: BehaviourLineProps) {
+  const { lanes, timeline, until, spans, outputs, events, say, onMove, onPress, onDrop } = props
   const svg = useRef<SVGSVGElement>(null)
-  const [held, setHeld] = useState<{ index: number; t: number } | null>(null)
-  const told = events.filter((e) => 'publish' in e)
+  const [held, hold] = useState<Held | null>(null)
+  const told = events.filter((e): e is Publish => 'publish' in e)
   const rows = lanes.length + outputs.length + (told.length > 0 ? 1 : 0)
   const height = top + rows * lanePitch + 14
   const width = nameWidth + plotWidth + 12
-  const x = (t: number) => nameWidth + (Math.min(t, until) / until) * plotWidth
+  const x: Scale = (t) => nameWidth + (Math.min(t, until) / until) * plotWidth
   const timeAt = (clientX: number): number => {
     const box = svg.current?.getBoundingClientRect()
     if (!box) return 0
@@ -83,51 +266,7 @@ export function BehaviourLine({
     return Math.max(0, Math.min(until, Math.round((px / plotWidth) * (until / 10)) * 10))
   }
   const shown = timeline.map((e, i) => (held?.index === i ? { ...e, t: held.t } : e))
-  const grip = (index: number, y: number) => {
-    const e = shown[index] as Entry
-    const label = `${laneOf(e)} ${levelOf(e) === 1 ? 'on' : 'off'} at ${e.t / 1000} s`
-    return (
-      <rect
-        key={`${laneOf(e)}-${index}`}
-        x={x(e.t) - 7}
-        y={y - amplitude / 2 - 11}
-        width="14"
-        height="22"
-        rx="4"
-        fill="var(--sheet)"
-        stroke="var(--prussian)"
-        strokeWidth="2"
-        className="cursor-ew-resize focus-visible:outline-3"
-        tabIndex={0}
-        role="slider"
-        aria-label={label}
-        aria-valuemin={0}
-        aria-valuemax={until}
-        aria-valuenow={e.t}
-        aria-valuetext={`${e.t / 1000} s`}
-        style={{ touchAction: 'none' }}
-        onPointerDown={(ev) => {
-          ev.currentTarget.setPointerCapture(ev.pointerId)
-          setHeld({ index, t: e.t })
-        }}
-        onPointerMove={(ev: PointerEvent) => held?.index === index && setHeld({ index, t: timeAt(ev.clientX) })}
-        onPointerUp={() => {
-          if (held?.index === index) onMove(index, held.t)
-          setHeld(null)
-        }}
-        onKeyDown={(ev) => {
-          const by = ev.shiftKey ? 1000 : 100
-          const to = { ArrowLeft: e.t - by, ArrowRight: e.t + by }[ev.key]
-          if (to !== undefined) onMove(index, Math.max(0, Math.min(until, to)))
-          else if (ev.key === 'Delete' || ev.key === 'Backspace') onDrop(index)
-          else return
-          ev.preventDefault()
-          ev.stopPropagation()
-        }}
-      />
-    )
-  }
-  const step = stepOf(until)
+  const hands: Hands = { until, onMove, onDrop, held, hold, timeAt }
   const rowY = (row: number) => top + row * lanePitch + 36
   return (
     <div className="min-h-0 overflow-x-auto">
@@ -140,123 +279,22 @@ export function BehaviourLine({
         role="group"
         aria-label="Inputs over time, and what the outputs do"
       >
-        {Array.from({ length: Math.floor(until / step) + 1 }, (_, i) => i * step).map((t) => (
-          <g key={t}>
-            <path d={`M${x(t)} ${top - 8}V${height - 8}`} stroke="var(--rule-2)" />
-            <text
-              x={x(t)}
-              y="18"
-              textAnchor={t === 0 ? 'start' : t > until - step / 4 ? 'end' : 'middle'}
-              className="pin"
-              style={{ fontSize: 13 }}
-              fill="var(--ink-2)"
-            >
-              {secondsWords(t)}
-            </text>
-          </g>
+        <TimeAxis until={until} x={x} bottom={height - 8} />
+        {lanes.map((lane, row) => (
+          <InputLane key={lane.id} lane={lane} entries={shown} x={x} y={rowY(row)} hands={hands} onPress={onPress} />
         ))}
-        {lanes.map((lane, row) => {
-          const y = rowY(row)
-          const mine = shown.filter((e) => laneOf(e) === lane.id).sort((a, b) => a.t - b.t)
-          return (
-            <g key={lane.id}>
-              <text x="0" y={y - 6} fontSize="14" fontWeight="700" fill="var(--ink)">
-                {lane.name}
-              </text>
-              {/* biome-ignore lint/a11y/noStaticElementInteractions: the same is done by the buttons of the card */}
-              <rect
-                x={nameWidth}
-                y={y - amplitude - 8}
-                width={plotWidth}
-                height={amplitude + 16}
-                fill="transparent"
-                className="cursor-copy"
-                onClick={(ev) => onPress(lane.id, timeAt(ev.clientX))}
-              />
-              <path
-                d={pathOf(mine, lane.rests, x, y)}
-                fill="none"
-                stroke="var(--prussian)"
-                strokeWidth="2.4"
-                pointerEvents="none"
-              />
-              {shown.flatMap((e, i) => (laneOf(e) === lane.id ? [grip(i, y)] : []))}
-            </g>
-          )
-        })}
         <path d={`M0 ${rowY(lanes.length) - 40}H${width}`} stroke="var(--ink-3)" strokeWidth="1.5" />
-        {outputs.map((o, i) => {
-          const y = rowY(lanes.length + i)
-          return (
-            <g key={o.ch}>
-              <text x="0" y={y - 6} fontSize="14" fontWeight="700" fill="var(--ink)">
-                {o.name}
-              </text>
-              <path d={`M${nameWidth} ${y + 6}H${nameWidth + plotWidth}`} stroke="var(--rule)" />
-              {spans
-                .filter((s) => s.ch === o.ch)
-                .map((s) => {
-                  const wide = x(s.to) - x(s.from)
-                  return (
-                    <g key={s.from}>
-                      <rect
-                        x={x(s.from)}
-                        y={y - 22}
-                        width={Math.max(2.5, wide)}
-                        height="26"
-                        rx="3"
-                        fill="var(--verdigris)"
-                      >
-                        <title>{`on at ${s.from / 1000} s by ${say(s.why)}${s.ended ? `, off at ${s.to / 1000} s by ${say(s.ended)}` : ''}`}</title>
-                      </rect>
-                      {wide > 130 && (
-                        <text
-                          x={x(s.from) + 8}
-                          y={y - 4}
-                          className="pin"
-                          style={{ fontSize: 12.5 }}
-                          fill="var(--on-paint)"
-                          pointerEvents="none"
-                        >
-                          {`on, by ${say(s.why)}`.slice(0, Math.floor(wide / 8))}
-                        </text>
-                      )}
-                    </g>
-                  )
-                })}
-            </g>
-          )
-        })}
-        {told.length > 0 && (
-          <g>
-            <text x="0" y={rowY(rows - 1) - 6} fontSize="14" fontWeight="700" fill="var(--ink)">
-              Told the hub
-            </text>
-            {told.slice(0, 60).map((e, i) => (
-              <g key={`${e.t}-${i}`}>
-                <circle
-                  cx={x(e.t)}
-                  cy={rowY(rows - 1) - 10}
-                  r="11"
-                  fill={e.lost ? 'var(--oxide-soft)' : 'var(--ok-soft)'}
-                  stroke={e.lost ? 'var(--oxide)' : 'var(--verdigris)'}
-                >
-                  <title>{`${e.publish}: ${e.value}${e.lost ? ', lost: there is no network, and nothing sends it again' : ''}`}</title>
-                </circle>
-                <text
-                  x={x(e.t)}
-                  y={rowY(rows - 1) - 5}
-                  textAnchor="middle"
-                  className="pin"
-                  style={{ fontSize: 11.5 }}
-                  fill="var(--ink)"
-                >
-                  {e.value.slice(0, 3)}
-                </text>
-              </g>
-            ))}
-          </g>
-        )}
+        {outputs.map(({ ch, name }, i) => (
+          <OutputLane
+            key={ch}
+            name={name}
+            spans={spans.filter((s) => s.ch === ch)}
+            x={x}
+            y={rowY(lanes.length + i)}
+            say={say}
+          />
+        ))}
+        {told.length > 0 && <Told told={told} x={x} y={rowY(rows - 1)} />}
       </svg>
     </div>
   )

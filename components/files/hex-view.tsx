@@ -20,29 +20,24 @@ const readOffset = (text: string): number | null => {
   return /^(0x[0-9a-f]{1,8}|\d{1,10})$/i.test(t) ? Number(t) : null
 }
 
-/** A window on the bytes of a kept file. What looks like a key is covered until it is shown on purpose. */
-export function HexView({
-  fileId,
-  offset,
-  onOffset,
-  marks = [],
-  name = '',
-}: {
-  fileId: string
-  /** What it is called where several stand beside each other. */
-  name?: string
-  offset: number
-  onOffset: (offset: number) => void
-  /** Bytes to point out, from the start of the file. */
-  marks?: readonly number[]
-}) {
+const noAnswer = 'The server does not answer.'
+/** The row that a byte stands in. */
+const rowOf = (at: number): number => Math.floor(at / rowBytes) * rowBytes
+
+interface Bytes {
+  piece: Piece | null
+  /** The same with nothing covered, once somebody wanted to see it. */
+  shown: string | null
+  fault: string
+  setFault: (fault: string) => void
+  reveal: () => Promise<void>
+}
+
+/** What stands from an offset on, asked for when the window moves; what was shown on purpose is covered again then. */
+function useBytes(fileId: string, offset: number): Bytes {
   const [piece, setPiece] = useState<Piece | null>(null)
   const [fault, setFault] = useState('')
   const [shown, setShown] = useState<{ offset: number; hex: string } | null>(null)
-  const [where, setWhere] = useState('')
-  const [query, setQuery] = useState('')
-  const [hits, setHits] = useState<{ offsets: number[]; more: boolean } | null>(null)
-
   useEffect(() => {
     let wanted = true
     setShown(null)
@@ -54,7 +49,7 @@ export function HexView({
         setFault(result.ok ? '' : result.error.message)
         if (result.ok) setPiece(result.value)
       } catch {
-        if (wanted) setFault('The server does not answer. Choose the place again when it is back.')
+        if (wanted) setFault(`${noAnswer} Choose the place again when it is back.`)
       }
     }
     void ask()
@@ -62,73 +57,168 @@ export function HexView({
       wanted = false
     }
   }, [fileId, offset])
-
-  const search = async () => {
-    setHits(null)
-    const result = await send('search-bytes', { fileId, query })
-    if (result.state === 'away') return setFault('The server does not answer. Search again when it is back.')
-    if (result.state === 'refused') return setFault(`${result.error.message} ${result.error.next}`)
-    const found = result.value as unknown as { offsets: number[]; more: boolean }
-    setFault('')
-    setHits(found)
-    if (found.offsets[0] !== undefined) onOffset(Math.floor(found.offsets[0] / rowBytes) * rowBytes)
-  }
   const reveal = async () => {
     const result = await send('reveal-bytes', { fileId, offset, length: shownBytes })
     if (result.state === 'ok') setShown({ offset, hex: result.value.hex as string })
     else setFault('They could not be shown: the server does not answer.')
   }
+  return { piece, shown: shown?.offset === offset ? shown.hex : null, fault, setFault, reveal }
+}
 
-  const hex = shown?.offset === offset ? shown.hex : (piece?.hex ?? '')
-  const bytes = bytesOfHex(hex) ?? new Uint8Array()
-  const isCovered = (at: number) =>
-    shown === null && (piece?.covered ?? []).some((c) => at >= c.offset && at < c.offset + c.length)
-  const rows = Array.from({ length: Math.ceil(bytes.length / rowBytes) }, (_, r) => r * rowBytes)
+/** One field and its button. */
+function Ask({
+  label,
+  placeholder,
+  longest,
+  className,
+  word,
+  fits,
+  ask,
+}: {
+  label: string
+  placeholder?: string
+  longest: number
+  className: string
+  word: string
+  fits: (text: string) => boolean
+  ask: (text: string) => void
+}) {
+  const [text, setText] = useState('')
+  return (
+    <form
+      className="flex items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault()
+        if (fits(text)) ask(text)
+      }}
+    >
+      <TextField
+        label={label}
+        mono
+        value={text}
+        maxLength={longest}
+        placeholder={placeholder}
+        onChange={setText}
+        className={className}
+      />
+      <button type="submit" className={buttonClass()} disabled={!fits(text)}>
+        {word}
+      </button>
+    </form>
+  )
+}
+
+interface Hits {
+  offsets: number[]
+  more: boolean
+}
+
+function Found({ hits, go }: { hits: Hits; go: (to: number) => void }) {
+  const { offsets, more } = hits
+  return (
+    <p aria-live="polite" className="flex flex-wrap items-center gap-2">
+      <span>{offsets.length === 0 ? 'Not in this file.' : `${more ? 'More than ' : ''}${offsets.length} found:`}</span>
+      {offsets.slice(0, 12).map((at) => (
+        <button key={at} type="button" className="pin underline" onClick={() => go(rowOf(at))}>
+          {hexNumber(at)}
+        </button>
+      ))}
+    </p>
+  )
+}
+
+interface Row {
+  at: number
+  bytes: readonly number[]
+  isMarked: (at: number) => boolean
+  isCovered: (at: number) => boolean
+}
+
+/** Sixteen bytes in figures, and as text where they are some. */
+function ByteRow({ at, bytes, isMarked, isCovered }: Row) {
+  const look = (i: number) =>
+    `${i === 8 ? 'ml-2' : ''} ${isMarked(at + i) ? 'bg-oxide-soft font-bold text-oxide' : ''} ${isCovered(at + i) ? 'bg-ochre-soft text-ochre' : ''}`
+  const sign = (b: number, i: number) =>
+    isCovered(at + i) ? '•' : b >= 0x20 && b <= 0x7e ? String.fromCharCode(b) : '·'
+  return (
+    <tr>
+      <th scope="row" className="pr-4 text-left font-normal text-ink-3">
+        {at.toString(16).toUpperCase().padStart(6, '0')}
+      </th>
+      <td>
+        {bytes.map((b, i) => (
+          <span key={at + i} className={look(i)}>
+            {isCovered(at + i) ? '••' : b.toString(16).toUpperCase().padStart(2, '0')}{' '}
+          </span>
+        ))}
+      </td>
+      <td className="pl-3">{bytes.map(sign).join('')}</td>
+    </tr>
+  )
+}
+
+/** What looks like a key is covered until it is shown on purpose. */
+function Covered({ piece, shown, reveal }: { piece: Piece; shown: boolean; reveal: () => Promise<void> }) {
+  const { length } = piece.covered
+  if (length === 0) return null
+  return (
+    <p className="flex flex-wrap items-center gap-3">
+      <span className="text-ochre">
+        {length} {length === 1 ? 'string' : 'strings'} here look like a password or key
+        {shown ? '.' : ': covered.'}
+      </span>
+      {!shown && (
+        <button type="button" className={buttonClass('quiet')} onClick={() => void reveal()}>
+          Show them on purpose; it is noted
+        </button>
+      )}
+    </p>
+  )
+}
+
+interface Props {
+  fileId: string
+  /** What it is called where several stand beside each other. */
+  name?: string
+  offset: number
+  onOffset: (offset: number) => void
+  /** Bytes to point out, from the start of the file. */
+  marks?: readonly number[]
+}
+
+/** A window on the bytes of a kept file. */
+export function HexView({ fileId, offset, onOffset, marks = [], name = '' }: Props) {
+  const { piece, shown, fault, setFault, reveal } = useBytes(fileId, offset)
+  const [hits, setHits] = useState<Hits | null>(null)
   const total = piece?.total ?? 0
   const go = (to: number) => onOffset(Math.max(0, Math.min(to, Math.max(0, total - 1))))
+  const search = async (query: string) => {
+    setHits(null)
+    const result = await send('search-bytes', { fileId, query })
+    if (result.state === 'away') return setFault(`${noAnswer} Search again when it is back.`)
+    if (result.state === 'refused') return setFault(`${result.error.message} ${result.error.next}`)
+    const found = result.value as unknown as Hits
+    setFault('')
+    setHits(found)
+    if (found.offsets[0] !== undefined) onOffset(rowOf(found.offsets[0]))
+  }
+  const bytes = [...(bytesOfHex(shown ?? piece?.hex ?? '') ?? [])]
+  const rows = Array.from({ length: Math.ceil(bytes.length / rowBytes) }, (_, r) => r * rowBytes)
+  const isCovered = (at: number) =>
+    shown === null && (piece?.covered ?? []).some((c) => at >= c.offset && at < c.offset + c.length)
   return (
     <div className="grid gap-3">
       <div className="flex flex-wrap items-end gap-3">
-        <form
-          className="flex items-end gap-2"
-          onSubmit={(e) => {
-            e.preventDefault()
-            const to = readOffset(where)
-            if (to !== null) go(Math.floor(to / rowBytes) * rowBytes)
-          }}
-        >
-          <TextField
-            label="Go to"
-            mono
-            value={where}
-            maxLength={12}
-            placeholder="0x8000"
-            onChange={setWhere}
-            className="w-[8rem]"
-          />
-          <button type="submit" className={buttonClass()} disabled={readOffset(where) === null}>
-            Go
-          </button>
-        </form>
-        <form
-          className="flex items-end gap-2"
-          onSubmit={(e) => {
-            e.preventDefault()
-            void search()
-          }}
-        >
-          <TextField
-            label="Find text, or 0x bytes"
-            mono
-            value={query}
-            maxLength={256}
-            onChange={setQuery}
-            className="w-[14rem]"
-          />
-          <button type="submit" className={buttonClass()} disabled={query === ''}>
-            Find
-          </button>
-        </form>
+        <Ask
+          {...{ label: 'Go to', placeholder: '0x8000', longest: 12, className: 'w-[8rem]', word: 'Go' }}
+          fits={(text) => readOffset(text) !== null}
+          ask={(text) => go(rowOf(readOffset(text) ?? 0))}
+        />
+        <Ask
+          {...{ label: 'Find text, or 0x bytes', longest: 256, className: 'w-[14rem]', word: 'Find' }}
+          fits={(text) => text !== ''}
+          ask={(text) => void search(text)}
+        />
         <button type="button" className={buttonClass()} disabled={offset === 0} onClick={() => go(offset - shownBytes)}>
           Back
         </button>
@@ -146,25 +236,7 @@ export function HexView({
           {fault}
         </p>
       )}
-      {hits && (
-        <p aria-live="polite" className="flex flex-wrap items-center gap-2">
-          <span>
-            {hits.offsets.length === 0
-              ? 'Not in this file.'
-              : `${hits.more ? 'More than ' : ''}${hits.offsets.length} found:`}
-          </span>
-          {hits.offsets.slice(0, 12).map((at) => (
-            <button
-              key={at}
-              type="button"
-              className="pin underline"
-              onClick={() => go(Math.floor(at / rowBytes) * rowBytes)}
-            >
-              {hexNumber(at)}
-            </button>
-          ))}
-        </p>
-      )}
+      {hits && <Found hits={hits} go={go} />}
       <section
         className="overflow-x-auto rounded-[9px] border border-rule bg-sheet-2 p-3"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region must be reachable by keyboard
@@ -175,49 +247,18 @@ export function HexView({
           <caption className="sr-only">Bytes from {hexNumber(offset)}</caption>
           <tbody>
             {rows.map((r) => (
-              <tr key={r}>
-                <th scope="row" className="pr-4 text-left font-normal text-ink-3">
-                  {(offset + r).toString(16).toUpperCase().padStart(6, '0')}
-                </th>
-                <td>
-                  {[...bytes.subarray(r, r + rowBytes)].map((b, i) => {
-                    const at = offset + r + i
-                    const marked = marks.includes(at)
-                    return (
-                      <span
-                        key={at}
-                        className={`${i === 8 ? 'ml-2' : ''} ${marked ? 'bg-oxide-soft font-bold text-oxide' : ''} ${isCovered(at) ? 'bg-ochre-soft text-ochre' : ''}`}
-                      >
-                        {isCovered(at) ? '••' : b.toString(16).toUpperCase().padStart(2, '0')}{' '}
-                      </span>
-                    )
-                  })}
-                </td>
-                <td className="pl-3">
-                  {[...bytes.subarray(r, r + rowBytes)]
-                    .map((b, i) =>
-                      isCovered(offset + r + i) ? '•' : b >= 0x20 && b <= 0x7e ? String.fromCharCode(b) : '·',
-                    )
-                    .join('')}
-                </td>
-              </tr>
+              <ByteRow
+                key={r}
+                at={offset + r}
+                bytes={bytes.slice(r, r + rowBytes)}
+                isMarked={(at) => marks.includes(at)}
+                isCovered={isCovered}
+              />
             ))}
           </tbody>
         </table>
       </section>
-      {piece && piece.covered.length > 0 && (
-        <p className="flex flex-wrap items-center gap-3">
-          <span className="text-ochre">
-            {piece.covered.length} {piece.covered.length === 1 ? 'string' : 'strings'} here look like a password or key
-            {shown ? '.' : ': covered.'}
-          </span>
-          {!shown && (
-            <button type="button" className={buttonClass('quiet')} onClick={() => void reveal()}>
-              Show them on purpose; it is noted
-            </button>
-          )}
-        </p>
-      )}
+      {piece && <Covered piece={piece} shown={shown !== null} reveal={reveal} />}
     </div>
   )
 }

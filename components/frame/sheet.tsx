@@ -17,6 +17,9 @@ export interface More {
   content: ReactNode
 }
 
+/** A line, or nothing where there is no use for it. */
+export type SheetMore = More | false | null | undefined
+
 export interface SheetProps {
   title: string
   /** What else can be said, as a sentence whose underlined words open. */
@@ -29,7 +32,7 @@ export interface SheetProps {
   /** When nothing was found, or beside the findings. */
   verdict?: ReactNode
   card: ReactNode
-  more?: readonly (More | false | null | undefined)[]
+  more?: readonly SheetMore[]
 }
 
 const shownFindings = 2

@@ -40,18 +40,151 @@ function symptomGroups(step: StepId) {
 
 const symptomSays = (id: string) => symptoms.find((s) => s.symptom === id)?.says ?? id
 
+type Solved = Extract<ReturnType<typeof troubleshoot>, { ok: true }>['value']
+
+/** What it may be, as bars, the likeliest first. */
+function Causes({ causes, close }: { causes: Solved['causes']; close: (cause: string) => void }) {
+  return (
+    <section aria-label="Causes" aria-live="polite">
+      <h3 className="mb-1 text-[1.02rem]">Likely causes</h3>
+      <ol className="grid gap-2">
+        {causes.slice(0, 5).map((c, i) => (
+          <li key={c.id}>
+            <p className="flex justify-between gap-3">
+              <span className={i === 0 ? 'font-semibold' : ''}>{causeSays(c.id)}</span>
+              <span className="pin">{percentOf(c.p)}</span>
+            </p>
+            <div className="h-2 overflow-hidden rounded-[3px] bg-unpainted" aria-hidden="true">
+              <div className="h-full bg-plum" style={{ width: `${c.p * 100}%` }} />
+            </div>
+            <p className="flex items-start justify-between gap-3 text-[0.9rem] text-ink-2">
+              <span>{causeRemedy(c.id)}</span>
+              <button
+                type="button"
+                className="shrink-0 underline"
+                aria-label={`It was this: ${causeSays(c.id)}`}
+                onClick={() => close(c.id)}
+              >
+                it was this
+              </button>
+            </p>
+          </li>
+        ))}
+      </ol>
+    </section>
+  )
+}
+
+/** @param yes null: what was answered is taken back */
+type Answer = (test: string, yes: boolean | null) => void
+
+function Question({ next, first, answer }: { next: Solved['next'][number]; first: boolean; answer: Answer }) {
+  const test = testNamed(next.test)
+  if (!test) return null
+  return (
+    <li className={`rounded-[9px] border p-2.5 ${first ? 'border-ink' : 'border-rule-2'}`}>
+      <p className={first ? 'font-semibold' : ''}>{test.ask}</p>
+      <p className="mt-1 flex flex-wrap items-center gap-2">
+        {[true, false].map((yes) => (
+          <button
+            key={String(yes)}
+            type="button"
+            className={`${buttonClass()} !min-h-[2.2rem]`}
+            aria-label={`${yes ? 'Yes' : 'No'}: ${test.ask}`}
+            onClick={() => answer(next.test, yes)}
+          >
+            {yes ? 'Yes' : 'No'}
+          </button>
+        ))}
+        <span className="text-[0.87rem] text-ink-2">
+          {next.bits.toFixed(2)} bit in {next.minutes} min{test.powered ? ', with 3.3 V, mains off' : ''}
+        </span>
+      </p>
+    </li>
+  )
+}
+
+/** What tells most per minute; what needs 3.3 V on the board stands behind the gate: serial and mains are never together. */
+function AskNext({ next, hidden, answer }: { next: Solved['next']; hidden: number; answer: Answer }) {
+  return (
+    <section aria-label="Questions">
+      <h3 className="mb-1 text-[1.02rem]">Ask next</h3>
+      {next.length === 0 && <p className="text-ink-2">Nothing left to ask without power.</p>}
+      <ul className="grid gap-2">
+        {next.map((n, i) => (
+          <Question key={n.test} next={n} first={i === 0} answer={answer} />
+        ))}
+      </ul>
+      {hidden > 0 && (
+        <p className="mt-2 flex gap-2 text-ochre">
+          <span className="stripes mt-1 h-4 w-2 shrink-0 rounded-[2px]" aria-hidden="true" />
+          {hidden} more need 3.3 V on the board: confirm at Wire that the unit is unplugged, and they appear.
+        </p>
+      )}
+    </section>
+  )
+}
+
+function Answered({ answers, answer }: { answers: TroubleRecord['answers']; answer: Answer }) {
+  return (
+    <section aria-label="Answers">
+      <h3 className="mb-1 text-[1.02rem]">Answered</h3>
+      <ul className="grid gap-0.5">
+        {answers.map((a) => {
+          const ask = testNamed(a.test)?.ask ?? a.test
+          return (
+            <li key={a.test} className="flex flex-wrap items-baseline gap-2">
+              <span>{ask}</span>
+              <strong>{a.yes ? 'Yes' : 'No'}</strong>
+              <button
+                type="button"
+                className="text-[0.9rem] underline"
+                aria-label={`Take back: ${ask}`}
+                onClick={() => answer(a.test, null)}
+              >
+                take back
+              </button>
+            </li>
+          )
+        })}
+      </ul>
+    </section>
+  )
+}
+
+function SomethingElse({ close }: { close: (cause: string, note: string) => void }) {
+  const [other, setOther] = useState('')
+  return (
+    <form
+      className="flex flex-wrap items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault()
+        close('other', other.trim())
+      }}
+    >
+      <TextField
+        label="It was something else"
+        value={other}
+        maxLength={1000}
+        onChange={setOther}
+        className="min-w-[16rem] flex-1"
+      />
+      <button type="submit" className={buttonClass()} disabled={other.trim().length < 5}>
+        That was it
+      </button>
+    </form>
+  )
+}
+
 /** One search: causes as bars, the question that tells most per minute, and the answers so far. */
 function Search({ view, trouble, act }: Pick<Props, 'view' | 'act'> & { trouble: TroubleRecord }) {
-  const [other, setOther] = useState('')
-  const outcome = troubleshoot({ symptom: trouble.symptom, answers: trouble.answers })
+  const { answers } = trouble
+  const outcome = troubleshoot({ symptom: trouble.symptom, answers })
   if (!outcome.ok) return <p className="text-oxide">{outcome.faults[0]?.message}</p>
-  const { causes } = outcome.value
-  // Questions that need 3.3 V on the board stand behind the gate: serial and mains are never together.
   const off = mainsIsOff(view)
-  const answered = new Set(trouble.answers.map((a) => a.test))
+  const answered = new Set(answers.map((a) => a.test))
   const hidden = off ? 0 : testsOf(trouble.symptom).filter((t) => t.powered && !answered.has(t.test)).length
-  const next = outcome.value.next.filter((n) => off || !testNamed(n.test)?.powered)
-  const answer = (test: string, yes: boolean | null) => void act('answer-trouble', { troubleId: trouble.id, test, yes })
+  const answer: Answer = (test, yes) => void act('answer-trouble', { troubleId: trouble.id, test, yes })
   const close = (cause: string, note = '') => void act('close-trouble', { troubleId: trouble.id, cause, note })
   return (
     <div className="grid gap-4">
@@ -60,115 +193,15 @@ function Search({ view, trouble, act }: Pick<Props, 'view' | 'act'> & { trouble:
         <span className="font-normal text-ink-2">since {shortMoment(trouble.openedAt)}</span>
       </p>
       <div className="grid gap-4 md:grid-cols-2">
-        <section aria-label="Causes" aria-live="polite">
-          <h3 className="mb-1 text-[1.02rem]">Likely causes</h3>
-          <ol className="grid gap-2">
-            {causes.slice(0, 5).map((c, i) => (
-              <li key={c.id}>
-                <p className="flex justify-between gap-3">
-                  <span className={i === 0 ? 'font-semibold' : ''}>{causeSays(c.id)}</span>
-                  <span className="pin">{percentOf(c.p)}</span>
-                </p>
-                <div className="h-2 overflow-hidden rounded-[3px] bg-unpainted" aria-hidden="true">
-                  <div className="h-full bg-plum" style={{ width: `${c.p * 100}%` }} />
-                </div>
-                <p className="flex items-start justify-between gap-3 text-[0.9rem] text-ink-2">
-                  <span>{causeRemedy(c.id)}</span>
-                  <button
-                    type="button"
-                    className="shrink-0 underline"
-                    aria-label={`It was this: ${causeSays(c.id)}`}
-                    onClick={() => close(c.id)}
-                  >
-                    it was this
-                  </button>
-                </p>
-              </li>
-            ))}
-          </ol>
-        </section>
-        <section aria-label="Questions">
-          <h3 className="mb-1 text-[1.02rem]">Ask next</h3>
-          {next.length === 0 && <p className="text-ink-2">Nothing left to ask without power.</p>}
-          <ul className="grid gap-2">
-            {next.map((n, i) => {
-              const test = testNamed(n.test)
-              if (!test) return null
-              return (
-                <li key={n.test} className={`rounded-[9px] border p-2.5 ${i === 0 ? 'border-ink' : 'border-rule-2'}`}>
-                  <p className={i === 0 ? 'font-semibold' : ''}>{test.ask}</p>
-                  <p className="mt-1 flex flex-wrap items-center gap-2">
-                    <button
-                      type="button"
-                      className={`${buttonClass()} !min-h-[2.2rem]`}
-                      aria-label={`Yes: ${test.ask}`}
-                      onClick={() => answer(n.test, true)}
-                    >
-                      Yes
-                    </button>
-                    <button
-                      type="button"
-                      className={`${buttonClass()} !min-h-[2.2rem]`}
-                      aria-label={`No: ${test.ask}`}
-                      onClick={() => answer(n.test, false)}
-                    >
-                      No
-                    </button>
-                    <span className="text-[0.87rem] text-ink-2">
-                      {n.bits.toFixed(2)} bit in {n.minutes} min{test.powered ? ', with 3.3 V, mains off' : ''}
-                    </span>
-                  </p>
-                </li>
-              )
-            })}
-          </ul>
-          {hidden > 0 && (
-            <p className="mt-2 flex gap-2 text-ochre">
-              <span className="stripes mt-1 h-4 w-2 shrink-0 rounded-[2px]" aria-hidden="true" />
-              {hidden} more need 3.3 V on the board: confirm at Wire that the unit is unplugged, and they appear.
-            </p>
-          )}
-        </section>
-      </div>
-      {trouble.answers.length > 0 && (
-        <section aria-label="Answers">
-          <h3 className="mb-1 text-[1.02rem]">Answered</h3>
-          <ul className="grid gap-0.5">
-            {trouble.answers.map((a) => (
-              <li key={a.test} className="flex flex-wrap items-baseline gap-2">
-                <span>{testNamed(a.test)?.ask ?? a.test}</span>
-                <strong>{a.yes ? 'Yes' : 'No'}</strong>
-                <button
-                  type="button"
-                  className="text-[0.9rem] underline"
-                  aria-label={`Take back: ${testNamed(a.test)?.ask ?? a.test}`}
-                  onClick={() => answer(a.test, null)}
-                >
-                  take back
-                </button>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-      <form
-        className="flex flex-wrap items-end gap-2"
-        onSubmit={(e) => {
-          e.preventDefault()
-          close('other', other.trim())
-        }}
-      >
-        <TextField
-          label="It was something else"
-          value={other}
-          maxLength={1000}
-          onChange={setOther}
-          className="min-w-[16rem] flex-1"
+        <Causes causes={outcome.value.causes} close={close} />
+        <AskNext
+          next={outcome.value.next.filter((n) => off || !testNamed(n.test)?.powered)}
+          hidden={hidden}
+          answer={answer}
         />
-        <button type="submit" className={buttonClass()} disabled={other.trim().length < 5}>
-          That was it
-        </button>
-      </form>
+      </div>
+      {answers.length > 0 && <Answered answers={answers} answer={answer} />}
+      <SomethingElse close={close} />
     </div>
   )
 }

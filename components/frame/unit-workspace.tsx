@@ -1,7 +1,7 @@
 'use client'
 import type { AssessedStep } from '@fresh-coat/core/unit/assess'
 import type { UnitView } from '@fresh-coat/core/unit/view'
-import { type StepId, stepIds, stepOf } from '@fresh-coat/core/unit/way'
+import { type GateId, type StepId, stepIds, stepOf } from '@fresh-coat/core/unit/way'
 import { useQueryClient } from '@tanstack/react-query'
 import dynamic from 'next/dynamic'
 import { type ComponentType, useCallback, useEffect, useMemo, useState } from 'react'
@@ -76,6 +76,92 @@ const workAt: Partial<Record<StepId, readonly string[]>> = {
   pins: ['listen'],
 }
 
+/** Everything is there: the next step is loaded while the hand goes to the button. Who came by hand goes on at the question. */
+function useOnward(number: number, ready: boolean, next: StepId | undefined): void {
+  const ahead = usePrefetchStep(number)
+  useEffect(() => {
+    if (ready && next) ahead(next)
+  }, [ready, next, ahead])
+  // A page that was loaded leaves the focus alone.
+  useEffect(() => {
+    if (steppedBefore) document.querySelector<HTMLElement>('[data-part="card"]')?.focus({ preventScroll: true })
+    steppedBefore = true
+  }, [])
+}
+
+const closedStates: ReadonlySet<string> = new Set(['done', 'decided', 'skipped'])
+
+/** The gate in front of the next act; null while none is in the way. */
+function useGateInTheWay(view: UnitView, here: AssessedStep, gates: Judged['gates']): GateId | null {
+  // What goes on over the link was begun behind its gate: it is not covered by the one in front of the next act.
+  const linked = useDesk(deskStore)
+  const atWork =
+    linked.unitId === view.id && linked.phase !== 'idle' && workAt[here.id]?.includes(linked.what ?? '') === true
+  // What is over is not in the way of anything: the gate is wanted before the next act.
+  const over = closedStates.has(here.state) || (here.ready && gates.actIsOver)
+  return over || atWork ? null : gates.inTheWay
+}
+
+type Act = ReturnType<typeof useUnitActions>['act']
+type Opened = 'bench' | 'trouble' | 'known' | 'words'
+
+interface OpenedProps {
+  what: Opened | null
+  pasted: string | null
+  view: UnitView
+  step: StepId
+  page: UnitPage
+  record: ReturnType<typeof useRecord>
+  refusal: ReturnType<typeof useUnitActions>['refusal']
+  act: Act
+  close: (open: boolean) => void
+}
+
+/** What lies over the step, on demand. */
+function OverTheStep({ what, pasted, view, step, page, record, refusal, act, close }: OpenedProps) {
+  const rules = useRules()
+  if (what === 'bench' && rules)
+    return (
+      <BenchView
+        title={`${twoDigits(view.number)} ${stepOf(step).title}`}
+        steps={rules.instructionsOf(view, step)}
+        open
+        onOpenChange={close}
+        onTick={(id, did, reading) => {
+          const change = rules.tickOff(view, step, id, did, reading)
+          if (change) record.patch(change as never)
+        }}
+      />
+    )
+  if (what === 'trouble') return <Trouble view={view} step={step} open onOpenChange={close} act={act} />
+  if (what === 'words')
+    return <ToolWords view={view} step={step} pasted={pasted} act={act} refusal={refusal} onOpenChange={close} />
+  return what === 'known' && <Known view={view} log={page.log} choices={page.choices} onOpenChange={close} />
+}
+
+interface InTheWayProps {
+  view: UnitView
+  step: StepId
+  gate: GateId | null
+  gates: Judged['gates']
+  act: Act
+}
+
+/** What stands in place of the card: a unit that was given up, or the gate in the way. */
+function InTheWay({ view, step, gate, gates, act }: InTheWayProps) {
+  if (view.ended) return <GivenUp ended={view.ended} again={() => void act('take-up-again', { unitId: view.id })} />
+  return (
+    <GateCard
+      key={gate}
+      view={view}
+      step={step}
+      gate={gate as GateId}
+      gates={gates}
+      confirm={(said) => void act('confirm-gate', { unitId: view.id, gate, ...said })}
+    />
+  )
+}
+
 /**
  * One step of one unit: the strip, the sheet with its drawing and card, what is known on demand, the one next action below.
  * @param judged where the unit stands as the server judged it; shown until the rules themselves are here
@@ -88,30 +174,20 @@ export function UnitWorkspace({ page, step, judged }: { page: UnitPage; step: St
     applyRecord(client, stored.number, step, saved),
   )
   const { act, onScreen, busy, refusal, away } = useUnitActions(stored, step, record)
-  const [open, setOpen] = useState<'bench' | 'trouble' | 'known' | 'words' | null>(null)
+  const [open, setOpen] = useState<Opened | null>(null)
   const [pasted, setPasted] = useState<string | null>(null)
-  usePastedWords(
-    useCallback((text: string) => {
-      setPasted(text)
-      setOpen('words')
-    }, []),
-  )
+  const openWords = useCallback((text: string | null) => {
+    setPasted(text)
+    setOpen('words')
+  }, [])
+  usePastedWords(openWords)
 
   const view = useMemo(() => withTyped(stored, step, record.data, choices), [stored, step, record.data, choices])
   const { assessment, gates } = useMemo(() => rules?.judge(view, step) ?? judged, [rules, view, step, judged])
   const here = assessment.steps.find((s) => s.id === step) as AssessedStep
-  const ahead = usePrefetchStep(view.number)
   const next = following(step, assessment.steps)
-  // Everything is there: the next step is loaded while the hand goes to the button.
-  useEffect(() => {
-    if (here.ready && next) ahead(next)
-  }, [here.ready, next, ahead])
-
-  // Who went to another step by hand goes on at its question; a page that was loaded leaves the focus alone.
-  useEffect(() => {
-    if (steppedBefore) document.querySelector<HTMLElement>('[data-part="card"]')?.focus({ preventScroll: true })
-    steppedBefore = true
-  }, [])
+  useOnward(view.number, here.ready, next)
+  const gate = useGateInTheWay(view, here, gates)
 
   const finish = async () => {
     if (!(await record.flush())) return goToConflict()
@@ -119,32 +195,10 @@ export function UnitWorkspace({ page, step, judged }: { page: UnitPage; step: St
       goToStep(view.number, next)
   }
   const Surface = surfaces[step] as unknown as ComponentType<SurfaceProps<StepId>>
-  const kept = useKeptMap()
-  // What is over is not in the way of anything: the gate is wanted before the next act.
-  const over =
-    here.state === 'done' || here.state === 'decided' || here.state === 'skipped' || (here.ready && gates.actIsOver)
-  // What goes on over the link was begun behind its gate: it is not covered by the one in front of the next act.
-  const linked = useDesk(deskStore)
-  const atWork =
-    linked.unitId === view.id && linked.phase !== 'idle' && workAt[step]?.includes(linked.what ?? '') === true
-  const gate = over || atWork ? null : gates.inTheWay
   const frame: Frame = {
-    kept,
+    kept: useKeptMap(),
     gateLine: <GateLine gates={gates} />,
-    gateCard: view.ended ? (
-      <GivenUp ended={view.ended} again={() => void act('take-up-again', { unitId: view.id })} />
-    ) : (
-      gate && (
-        <GateCard
-          key={gate}
-          view={view}
-          step={step}
-          gate={gate}
-          gates={gates}
-          confirm={(said) => void act('confirm-gate', { unitId: view.id, gate, ...said })}
-        />
-      )
-    ),
+    gateCard: (view.ended || gate) && <InTheWay {...{ view, step, gate, gates, act }} />,
     notices: (
       <>
         <StepNotices record={record} refusal={refusal} away={away} here={here} />
@@ -155,9 +209,6 @@ export function UnitWorkspace({ page, step, judged }: { page: UnitPage; step: St
         />
       </>
     ),
-  }
-  const close = (is: boolean) => {
-    if (!is) setOpen(null)
   }
   return (
     <OnScreenContext.Provider value={onScreen}>
@@ -185,28 +236,13 @@ export function UnitWorkspace({ page, step, judged }: { page: UnitPage; step: St
             openBench={() => setOpen('bench')}
             openTrouble={() => setOpen('trouble')}
             openKnown={() => setOpen('known')}
-            openWords={() => {
-              setPasted(null)
-              setOpen('words')
-            }}
+            openWords={() => openWords(null)}
           />
-          {open === 'bench' && rules && (
-            <BenchView
-              title={`${twoDigits(view.number)} ${stepOf(step).title}`}
-              steps={rules.instructionsOf(view, step)}
-              open
-              onOpenChange={close}
-              onTick={(id, did, reading) => {
-                const change = rules.tickOff(view, step, id, did, reading)
-                if (change) record.patch(change as never)
-              }}
-            />
-          )}
-          {open === 'trouble' && <Trouble view={view} step={step} open onOpenChange={close} act={act} />}
-          {open === 'words' && (
-            <ToolWords view={view} step={step} pasted={pasted} act={act} refusal={refusal} onOpenChange={close} />
-          )}
-          {open === 'known' && <Known view={view} log={page.log} choices={choices} onOpenChange={close} />}
+          <OverTheStep
+            {...{ pasted, view, step, page, record, refusal, act }}
+            what={open}
+            close={(is) => !is && setOpen(null)}
+          />
         </div>
       </FrameContext.Provider>
     </OnScreenContext.Provider>

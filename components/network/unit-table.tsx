@@ -1,4 +1,5 @@
 'use client'
+import { type Packed, usePacked } from '@/components/packed'
 import { useFirstScreen } from '@/components/tables/first-screen'
 import { UnitCell } from '@/components/units/unit-cell'
 
@@ -16,7 +17,8 @@ interface Row {
 const rowsAtFirst = 10
 
 /** Units as the network and the hub see them. */
-export function UnitTable({ rows }: { rows: readonly Row[] }) {
+export function UnitTable({ given }: { given: Packed<Row[]> }) {
+  const rows = usePacked(given)
   const drawn = useFirstScreen(rows.length, rowsAtFirst)
   return (
     <div className="sheet overflow-x-auto px-4 py-2">

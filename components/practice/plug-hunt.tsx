@@ -1,6 +1,6 @@
 'use client'
 import { within } from '@fresh-coat/core/edge/within'
-import { fitMeter } from '@fresh-coat/core/metering/fit'
+import { fitMeter, type MeterFit } from '@fresh-coat/core/metering/fit'
 import { nextPoint, wantedZeros } from '@fresh-coat/core/metering/next-point'
 import { mapRaw, type Snapshot, usualLoads } from '@fresh-coat/core/metering/raw-map'
 import { type MeterMoment, settles } from '@fresh-coat/core/metering/source'
@@ -175,22 +175,14 @@ function Over({
   )
 }
 
-export function PlugHunt({ first }: { first: number }) {
-  const keeping = useKeepScore()
-  const [seed, setSeed] = useState(first)
-  const plug = useMemo(() => makeVirtualPlug(seed), [seed])
+/** Plug and reference on one socket, whose clock runs while the page is looked at: what is measured depends on it alone. */
+function useSocket(plug: VirtualPlug) {
   const [loadId, setLoadId] = useState<string | null>(null)
   const [seconds, setSeconds] = useState(0)
   const [trace, setTrace] = useState<number[]>([])
-  const [points, setPoints] = useState<Taken[]>([])
-  const [zeros, setZeros] = useState<number[]>([])
-  const [cold, setCold] = useState(0)
-  const [score, setScore] = useState<PlugScore | null>(null)
   const load = virtualLoads.find((l) => l.id === loadId) ?? null
   const socket = socketOf(plug, load, seconds)
   const [now, reference] = [socket.plug.now(), socket.reference.now()]
-  const still = settles(trace, plugStep)
-  // It runs while the page is looked at; what is measured depends on its own clock only.
   useEffect(() => {
     const timer = setInterval(() => setSeconds((s) => s + secondsPerTick), tickMs)
     return () => clearInterval(timer)
@@ -202,15 +194,16 @@ export function PlugHunt({ first }: { first: number }) {
     setSeconds(0)
     setTrace([])
   }
-  const start = (n: number) => {
-    setSeed(n)
-    plugIn(null)
-    setPoints([])
-    setZeros([])
-    setCold(0)
-    setScore(null)
-    keeping.forget()
-  }
+  return { load, seconds, now, reference, trace, still: settles(trace, plugStep), plugIn }
+}
+
+type Socket = ReturnType<typeof useSocket>
+
+/** What was taken at a socket so far, what is best taken next, and what it comes to. */
+function useTaking({ load, now, reference, still }: Socket) {
+  const [points, setPoints] = useState<Taken[]>([])
+  const [zeros, setZeros] = useState<number[]>([])
+  const [cold, setCold] = useState(0)
   const loads = virtualLoads.filter((l) => l.kind === 'resistive')
   const next = nextPoint('P', points, zeros.length, loads)
   const take = () => {
@@ -220,80 +213,159 @@ export function PlugHunt({ first }: { first: number }) {
     const role = next.kind === 'verify' ? 'verify' : 'fit'
     setPoints([...points, { id: `p${points.length + 1}`, indicated: now.P, reference: reference.P, role }])
   }
-  const outcome = !points.some((p) => p.role === 'fit')
-    ? null
-    : fitMeter({
-        quantity: 'P',
-        reference: referenceClass,
-        indicatedResolution: plugStep,
-        points,
-        load: { kind: 'resistive', warm: true },
-        limits: { pct: limitPct },
-        zeroReadings: zeros,
-        model: 'gain',
-      })
-  const fit = outcome?.ok ? outcome.value : null
-  const finish = async () => {
-    if (!fit) return
-    const result = scorePlug(plug, {
-      gain: fit.gain,
-      cold,
-      zeros: zeros.length,
-      verified: points.some((p) => p.role === 'verify'),
-    })
-    setScore(result)
-    await keeping.keep({
-      kind: 'calibration',
-      family: 'OTHER',
-      score: result.score,
-      data: { seed, offPct: result.offPct, cold },
-    })
+  const forget = () => {
+    setPoints([])
+    setZeros([])
+    setCold(0)
   }
-  const wanted = next.kind === 'spread' || next.kind === 'verify' ? next.load : null
-  const ask = {
+  return { points, zeros, cold, next, fit: fitOf(points, zeros), take, forget }
+}
+
+type Taking = ReturnType<typeof useTaking>
+
+function fitOf(points: readonly Taken[], zeros: readonly number[]): MeterFit | null {
+  if (!points.some((p) => p.role === 'fit')) return null
+  const outcome = fitMeter({
+    quantity: 'P',
+    reference: referenceClass,
+    indicatedResolution: plugStep,
+    points,
+    load: { kind: 'resistive', warm: true },
+    limits: { pct: limitPct },
+    zeroReadings: zeros,
+    model: 'gain',
+  })
+  return outcome.ok ? outcome.value : null
+}
+
+/** A point as it is drawn: how far off it is before and after what was taken so far. */
+function drawnOf(p: Taken, fit: MeterFit | null) {
+  const f = fit?.points.find((x) => x.id === p.id) ?? fit?.verify.find((x) => x.id === p.id)
+  return {
+    id: p.id,
+    x: p.reference,
+    before: f?.errBeforePct ?? null,
+    after: f?.errAfterPct ?? null,
+    within: f ? (f.U / p.reference) * 100 : null,
+    verify: p.role === 'verify',
+  }
+}
+
+const wantedOf = ({ next }: Taking) => (next.kind === 'spread' || next.kind === 'verify' ? next.load : null)
+
+/** What could hang on the socket. */
+function Loads({ load, plugIn }: Pick<Socket, 'load' | 'plugIn'>) {
+  return (
+    <div className="flex flex-wrap gap-2">
+      {[null, ...virtualLoads].map((l) => {
+        const chosen = load?.id === l?.id
+        return (
+          <button
+            key={l?.id ?? 'nothing'}
+            type="button"
+            aria-pressed={chosen}
+            className={`min-h-[2.4rem] rounded-[8px] border px-3 ${chosen ? 'border-ink bg-ink text-sheet' : 'border-ink-3 bg-sheet'}`}
+            onClick={() => plugIn(l?.id ?? null)}
+          >
+            {l ? `${l.name}, ${l.watts} W` : 'Nothing'}
+          </button>
+        )
+      })}
+    </div>
+  )
+}
+
+/** What is asked for next, in words. */
+function askOf(taking: Taking): string {
+  const wanted = wantedOf(taking)
+  return {
     spread: wanted ? `${wanted.name}, about ${wanted.watts} W` : 'Another load',
     verify: wanted ? `${wanted.name}: kept to verify` : 'One kept to verify',
     repeat: 'The first load again',
-    zeros: `Nothing plugged in: zero ${zeros.length + 1} of ${wantedZeros}`,
+    zeros: `Nothing plugged in: zero ${taking.zeros.length + 1} of ${wantedZeros}`,
     enough: 'That is enough',
-  }[next.kind]
+  }[taking.next.kind]
+}
+
+function Ask({ taking, load, finish }: { taking: Taking; load: Socket['load']; finish: () => Promise<void> }) {
+  const { points, zeros, next, fit, take } = taking
+  const enough = next.kind === 'enough'
+  return (
+    <Card
+      lead={`${points.length} points, ${zeros.length} zeros`}
+      ask={askOf(taking)}
+      how={
+        enough
+          ? 'Say that this is it, and see how far off it is.'
+          : 'Plug it in, wait until it is steady, and take both in one moment.'
+      }
+    >
+      <div className="flex flex-wrap gap-2">
+        {!enough && (
+          <button
+            type="button"
+            className={buttonClass('main')}
+            disabled={next.kind === 'zeros' ? load !== null : load === null}
+            onClick={take}
+          >
+            {next.kind === 'zeros' ? 'Take the zero' : 'Take both now'}
+          </button>
+        )}
+        {fit && (
+          <button type="button" className={buttonClass(enough ? 'main' : 'plain')} onClick={() => void finish()}>
+            This is it
+          </button>
+        )}
+      </div>
+      {fit && (
+        <p className="text-ink-2">
+          True is shown times <strong className="pin">{fit.gain.toFixed(4)}</strong>, from what you took.
+        </p>
+      )}
+    </Card>
+  )
+}
+
+export function PlugHunt({ first }: { first: number }) {
+  const keeping = useKeepScore()
+  const [seed, setSeed] = useState(first)
+  const plug = useMemo(() => makeVirtualPlug(seed), [seed])
+  const [score, setScore] = useState<PlugScore | null>(null)
+  const socket = useSocket(plug)
+  const taking = useTaking(socket)
+  const { load, seconds, now, reference, trace, still, plugIn } = socket
+  const { points, zeros, cold, fit } = taking
+  const start = (n: number) => {
+    setSeed(n)
+    plugIn(null)
+    taking.forget()
+    setScore(null)
+    keeping.forget()
+  }
+  const finish = async () => {
+    if (!fit) return
+    const verified = points.some((p) => p.role === 'verify')
+    const result = scorePlug(plug, { gain: fit.gain, cold, zeros: zeros.length, verified })
+    setScore(result)
+    const data = { seed, offPct: result.offPct, cold }
+    await keeping.keep({ kind: 'calibration', family: 'OTHER', score: result.score, data })
+  }
+  const wanted = wantedOf(taking)
   return (
     <div className="grid gap-4">
       <HuntHead thing="plug" seed={seed} start={start} />
       <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_20rem]">
         <div className="grid min-w-0 content-start gap-3">
           <ErrorPlot
-            points={points.map((p) => {
-              const f = fit?.points.find((x) => x.id === p.id) ?? fit?.verify.find((x) => x.id === p.id)
-              return {
-                id: p.id,
-                x: p.reference,
-                before: f?.errBeforePct ?? null,
-                after: f?.errAfterPct ?? null,
-                within: f ? (f.U / p.reference) * 100 : null,
-                verify: p.role === 'verify',
-              }
-            })}
+            points={points.map((p) => drawnOf(p, fit))}
             limitPct={limitPct}
             unit="W"
             next={wanted && { name: wanted.name, x: wanted.watts }}
             chosen={null}
           />
           <Displays plug={now} reference={reference} trace={trace.length > 0 ? trace : [now.P ?? 0]} still={still} />
-          <div className="flex flex-wrap gap-2">
-            {[null, ...virtualLoads].map((l) => (
-              <button
-                key={l?.id ?? 'nothing'}
-                type="button"
-                aria-pressed={loadId === (l?.id ?? null)}
-                className={`min-h-[2.4rem] rounded-[8px] border px-3 ${loadId === (l?.id ?? null) ? 'border-ink bg-ink text-sheet' : 'border-ink-3 bg-sheet'}`}
-                onClick={() => plugIn(l?.id ?? null)}
-              >
-                {l ? `${l.name}, ${l.watts} W` : 'Nothing'}
-              </button>
-            ))}
-          </div>
-          <Riddle key={seed} plug={plug} loadId={loadId} seconds={seconds} />
+          <Loads load={load} plugIn={plugIn} />
+          <Riddle key={seed} plug={plug} loadId={load?.id ?? null} seconds={seconds} />
         </div>
         {score && fit ? (
           <Over
@@ -304,42 +376,7 @@ export function PlugHunt({ first }: { first: number }) {
             notKept={<NotKept {...keeping} />}
           />
         ) : (
-          <Card
-            lead={`${points.length} points, ${zeros.length} zeros`}
-            ask={ask}
-            how={
-              next.kind === 'enough'
-                ? 'Say that this is it, and see how far off it is.'
-                : 'Plug it in, wait until it is steady, and take both in one moment.'
-            }
-          >
-            <div className="flex flex-wrap gap-2">
-              {next.kind !== 'enough' && (
-                <button
-                  type="button"
-                  className={buttonClass('main')}
-                  disabled={next.kind === 'zeros' ? load !== null : load === null}
-                  onClick={take}
-                >
-                  {next.kind === 'zeros' ? 'Take the zero' : 'Take both now'}
-                </button>
-              )}
-              {fit && (
-                <button
-                  type="button"
-                  className={buttonClass(next.kind === 'enough' ? 'main' : 'plain')}
-                  onClick={() => void finish()}
-                >
-                  This is it
-                </button>
-              )}
-            </div>
-            {fit && (
-              <p className="text-ink-2">
-                True is shown times <strong className="pin">{fit.gain.toFixed(4)}</strong>, from what you took.
-              </p>
-            )}
-          </Card>
+          <Ask taking={taking} load={load} finish={finish} />
         )}
       </div>
     </div>

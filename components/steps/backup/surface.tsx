@@ -16,7 +16,7 @@ import { DropFile } from '@/components/files/drop-file'
 import { TextField, Tick } from '@/components/forms/fields'
 import { Card, Standing } from '@/components/frame/card'
 import { Word } from '@/components/frame/drawer'
-import { StepSheet } from '@/components/frame/sheet'
+import { type SheetMore, StepSheet } from '@/components/frame/sheet'
 import { MeasureLine } from '@/components/link/measure-line'
 import { WayForm } from '@/components/link/way-form'
 import { amount, Tag } from '@/components/paint/paint'
@@ -226,127 +226,149 @@ function Compared({ comparison }: { comparison: DumpComparison | null }) {
   )
 }
 
+/** What was read of the unit so far, and how the reading of more of it goes. */
+function useReads(props: Props) {
+  const { view, record } = props
+  const backup = backupOf(view)
+  const coming = useRead(view, record.data.onDisk)
+  const comparison = useComparison(backup)
+  const shown = coming.fresh ?? (backup.first?.inspection as DumpInspection | null | undefined) ?? null
+  return {
+    ...coming,
+    backup,
+    comparison,
+    shown,
+    runs: coming.early ?? shown?.runs ?? [],
+    chipBytes: flashBytesOf(view) ?? backup.bytes ?? unknownChipBytes,
+    reading: useReadHere(props, backup, coming.take),
+    puttingBack: usePutBack({ view }),
+    gated: gatesFor(view, 'backup').some((g) => !gateHolds(view, g)),
+  }
+}
+
+type Reads = ReturnType<typeof useReads>
+
+/** The chip: as it is put back, as it is read, as it was read, or as large as it is. */
+function ChipMap({ puttingBack, reading, runs, early, fresh, comparison, chipBytes }: Reads) {
+  if (puttingBack.drawing) return puttingBack.drawing
+  if (reading.shown) return <ReadMap view={reading.desk} />
+  if (runs.length === 0)
+    return <UnreadMap bytes={chipBytes} label={`The chip, ${sizeWords(chipBytes)}, nothing of it read yet`} />
+  const marked = early || fresh ? [] : (comparison?.differingSectors ?? [])
+  return <SectorMap runs={runs} marked={marked} label="Chip map" />
+}
+
+/** What the bytes say, as far as they are looked at. */
+function Judged({ view, choices, reads }: Pick<Props, 'view' | 'choices'> & { reads: Reads }) {
+  const { state, early, shown, comparison, reading } = reads
+  if (reading.working) return state
+  const good = shown !== null && !early && shown.findings.length === 0
+  return (
+    <>
+      {state}
+      {early && <p className="text-ink-2">Looking for headers, settings and keys.</p>}
+      {good && (
+        <p className="flex gap-2.5">
+          <Tag severity="ok" /> A good read: nothing speaks against it.
+        </p>
+      )}
+      <div className="flex flex-wrap gap-x-6 gap-y-1.5">
+        <Compared comparison={comparison} />
+        <TwinProgram view={view} twins={choices.twins} />
+      </div>
+    </>
+  )
+}
+
+function TheCard({ props, reads }: { props: Props; reads: Reads }) {
+  const { view, record, assessment } = props
+  const { backup, busy, take, reading, puttingBack } = reads
+  const here = assessment.steps.find((s) => s.id === 'backup')
+  return (
+    reading.card ??
+    puttingBack.card ?? (
+      <BackupCard
+        backup={backup}
+        busy={busy}
+        advice={attemptAdvice(view.reads, null)}
+        oneRun={readOnceForGood(view)}
+        standing={<Standing conditions={here?.conditions ?? []} />}
+        onDisk={
+          <Tick
+            label="Leave the bytes on my disk: keep only hash, length and map here"
+            checked={record.data.onDisk}
+            onChange={(onDisk) => record.patch({ onDisk })}
+          />
+        }
+        drop={(label, read) => (
+          <DropFile label={label} about="" disabled={busy} onFile={(file) => void take(file, read)} />
+        )}
+        here={<ReadHere {...reading} />}
+      />
+    )
+  )
+}
+
+function drawersOf({ view, record, choices, act }: Props, { backup, gated }: Reads): SheetMore[] {
+  const { data } = record
+  const putAside = (file: UnitFile) => void act('put-file-aside', { fileId: file.id })
+  const tried = readsTried(view)
+  return [
+    backup.first && { name: 'First read', content: <Read file={backup.first} aside={putAside} /> },
+    backup.second && { name: 'Second read', content: <Read file={backup.second} aside={putAside} /> },
+    !backup.second && {
+      id: 'one-run',
+      name: data.oneRun ? 'Read and written in one run' : 'Was it read and written in one run?',
+      content: <OneRun record={record} />,
+    },
+    { id: 'port', name: 'Where the adapter hangs', content: <WayForm /> },
+    { name: 'Measure the line', content: <MeasureLine view={view} act={act} gated={gated} /> },
+    { name: 'A read that did not work', content: <LogRead view={view} act={act} open={gated} /> },
+    tried.count > 0 && {
+      id: 'reads',
+      name: `Reads so far: ${tried.count}`,
+      wide: true,
+      content: <ReadHistory view={view} act={act} />,
+    },
+    {
+      id: 'skip',
+      name: data.skip ? 'There is no backup, and why' : 'There will be no backup',
+      content: <Skip record={record} />,
+    },
+    (backup.first || choices.twins.length > 0) && {
+      name: 'Put the stock firmware back',
+      content: <PutBack view={view} record={record} twins={choices.twins} act={act} gated={gated} />,
+    },
+  ]
+}
+
 /** The stock firmware, kept: both reads over each other on the map of the chip. */
 export function BackupSurface(props: Props) {
-  const { view, record, choices, act, assessment } = props
-  const { data, patch } = record
-  const backup = backupOf(view)
-  const { fresh, early, busy, state, take } = useRead(view, data.onDisk)
-  const comparison = useComparison(backup)
-  const shown = fresh ?? (backup.first?.inspection as DumpInspection | null | undefined) ?? null
-  const runs = early ?? shown?.runs ?? []
-  const chipBytes = flashBytesOf(view) ?? backup.bytes ?? unknownChipBytes
-  const putAside = (file: UnitFile) => void act('put-file-aside', { fileId: file.id })
-  const here = assessment.steps.find((s) => s.id === 'backup')
-  const tried = readsTried(view)
-  const gated = gatesFor(view, 'backup').some((g) => !gateHolds(view, g))
-  const good = shown !== null && !early && shown.findings.length === 0
-  const reading = useReadHere(props, backup, take)
-  const puttingBack = usePutBack({ view })
+  const reads = useReads(props)
+  const { backup, early, shown, runs, comparison, reading } = reads
+  const ofTwo = (comparison?.findings ?? []).filter((f) => f.code !== 'dumps-same')
   return (
     <StepSheet
       title="Keep the stock firmware"
       say={<Say {...props} />}
       drawing={
         <div className="grid content-center gap-3">
-          {puttingBack.drawing ? (
-            puttingBack.drawing
-          ) : reading.shown ? (
-            <ReadMap view={reading.desk} />
-          ) : runs.length > 0 ? (
-            <SectorMap
-              runs={runs}
-              marked={early || fresh ? [] : (comparison?.differingSectors ?? [])}
-              label="Chip map"
-            />
-          ) : (
-            <UnreadMap bytes={chipBytes} label={`The chip, ${sizeWords(chipBytes)}, nothing of it read yet`} />
-          )}
+          <ChipMap {...reads} />
           <ReadBars
             first={backup.first}
             second={backup.second}
-            chipBytes={chipBytes}
+            chipBytes={reads.chipBytes}
             equal={backup.state === 'verified'}
-            busy={busy || reading.working}
-            take={take}
+            busy={reads.busy || reading.working}
+            take={reads.take}
           />
         </div>
       }
       twin={runs.length > 0 ? <RunsTable runs={runs} /> : undefined}
-      findings={
-        early || reading.working
-          ? []
-          : [...(comparison?.findings ?? []).filter((f) => f.code !== 'dumps-same'), ...(shown?.findings ?? [])]
-      }
-      verdict={
-        reading.working ? (
-          state
-        ) : (
-          <>
-            {state}
-            {early && <p className="text-ink-2">Looking for headers, settings and keys.</p>}
-            {good && (
-              <p className="flex gap-2.5">
-                <Tag severity="ok" /> A good read: nothing speaks against it.
-              </p>
-            )}
-            <div className="flex flex-wrap gap-x-6 gap-y-1.5">
-              <Compared comparison={comparison} />
-              <TwinProgram view={view} twins={choices.twins} />
-            </div>
-          </>
-        )
-      }
-      card={
-        reading.card ??
-        puttingBack.card ?? (
-          <BackupCard
-            backup={backup}
-            busy={busy}
-            advice={attemptAdvice(view.reads, null)}
-            oneRun={readOnceForGood(view)}
-            standing={<Standing conditions={here?.conditions ?? []} />}
-            onDisk={
-              <Tick
-                label="Leave the bytes on my disk: keep only hash, length and map here"
-                checked={data.onDisk}
-                onChange={(onDisk) => patch({ onDisk })}
-              />
-            }
-            drop={(label, read) => (
-              <DropFile label={label} about="" disabled={busy} onFile={(file) => void take(file, read)} />
-            )}
-            here={<ReadHere {...reading} />}
-          />
-        )
-      }
-      more={[
-        backup.first && { name: 'First read', content: <Read file={backup.first} aside={putAside} /> },
-        backup.second && { name: 'Second read', content: <Read file={backup.second} aside={putAside} /> },
-        !backup.second && {
-          id: 'one-run',
-          name: data.oneRun ? 'Read and written in one run' : 'Was it read and written in one run?',
-          content: <OneRun record={record} />,
-        },
-        { id: 'port', name: 'Where the adapter hangs', content: <WayForm /> },
-        { name: 'Measure the line', content: <MeasureLine view={view} act={act} gated={gated} /> },
-        { name: 'A read that did not work', content: <LogRead view={view} act={act} open={gated} /> },
-        tried.count > 0 && {
-          id: 'reads',
-          name: `Reads so far: ${tried.count}`,
-          wide: true,
-          content: <ReadHistory view={view} act={act} />,
-        },
-        {
-          id: 'skip',
-          name: data.skip ? 'There is no backup, and why' : 'There will be no backup',
-          content: <Skip record={record} />,
-        },
-        (backup.first || choices.twins.length > 0) && {
-          name: 'Put the stock firmware back',
-          content: <PutBack view={view} record={record} twins={choices.twins} act={act} gated={gated} />,
-        },
-      ]}
+      findings={early || reading.working ? [] : [...ofTwo, ...(shown?.findings ?? [])]}
+      verdict={<Judged view={props.view} choices={props.choices} reads={reads} />}
+      card={<TheCard props={props} reads={reads} />}
+      more={drawersOf(props, reads)}
     />
   )
 }

@@ -12,11 +12,11 @@ import {
 } from '@fresh-coat/core/steps/behaviour/facts'
 import { channelsOf } from '@fresh-coat/core/steps/pins/facts'
 import { drillFindings } from '@fresh-coat/core/steps/prove/drills'
-import { type ReactNode, useMemo } from 'react'
+import { useMemo } from 'react'
 import { BehaviourLine, type Lane } from '@/components/drawings/behaviour-line'
 import { AreaField, NumberField, TextField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
-import { StepSheet } from '@/components/frame/sheet'
+import { type SheetMore, StepSheet } from '@/components/frame/sheet'
 import { buttonClass, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { MainsInput } from './mains-input'
@@ -288,12 +288,12 @@ const whyWords: Record<string, string> = {
 const say = (why: string): string => whyWords[why] ?? `“${why}”`
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
 
-function Lab({ props, here }: { props: Props; here: NonNullable<ReturnType<typeof behaviourOf>> }) {
-  const { view, record, assessment } = props
-  const { data, patch } = record
-  const { template, def, stranded } = here
+type Here = NonNullable<ReturnType<typeof behaviourOf>>
+
+/** What may be played, and what the unit would do of it. */
+function useLab(props: Props, { template, def }: Here) {
   const inputs = inputsOf(template)
-  const rules = rulesOf(view, template)
+  const rules = rulesOf(props.view, template)
   const names: Names = {
     inputs: inputs.map((i) => i.id),
     channels: def.channels.map((c) => c.ch),
@@ -303,20 +303,111 @@ function Lab({ props, here }: { props: Props; here: NonNullable<ReturnType<typeo
   const key = JSON.stringify([def, line.timeline, line.until])
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key holds all that decides
   const run = useMemo(() => simulated(def, line.timeline, line.until), [key])
+  return { inputs, rules, names, line, run }
+}
+
+interface LabProps {
+  props: Props
+  here: Here
+  lab: ReturnType<typeof useLab>
+}
+
+/** Inputs and outputs over time, and what else may be played. */
+function Played({ here: { def }, lab: { inputs, names, line, run } }: LabProps) {
   const lanes: Lane[] = [
     ...inputs.map((i) => ({ id: i.id, name: capital(i.id), rests: 0 as const })),
     { id: 'network', name: 'Network', rests: 1 },
     { id: 'mains', name: 'Mains', rests: 1 },
   ]
-  const step = assessment.steps.find((s) => s.id === 'behaviour')
-  const unsafe = openLoadFindings(view)
-  const tried = rules.filter((r) => data.triedRules.includes(r.id)).length
-  const rest: ReactNode = (
+  return (
+    <div className="flex min-h-0 flex-1 flex-col justify-center gap-3">
+      <BehaviourLine
+        lanes={lanes}
+        timeline={line.timeline}
+        until={line.until}
+        spans={spansOf(run?.events ?? [], line.until)}
+        outputs={def.channels.map((c) => ({ ch: c.ch, name: `Channel ${c.ch}` }))}
+        events={run?.events ?? []}
+        say={say}
+        onMove={line.move}
+        onPress={line.press}
+        onDrop={line.drop}
+      />
+      <div className="flex shrink-0 flex-wrap items-center gap-1.5 text-[0.87rem]">
+        {names.inputs.length > 0 && <Play inputs={names.inputs} done={line.put} />}
+        <span className="text-ink-2">Try also:</span>
+        {[plainCase(inputs), ...nastyCases(inputs)].map((c) => (
+          <button
+            key={c.id}
+            type="button"
+            className="min-h-[1.9rem] rounded-[8px] border border-ink-3 px-2"
+            onClick={() => line.put(c.timeline, c.until)}
+          >
+            {c.name}
+          </button>
+        ))}
+      </div>
+    </div>
+  )
+}
+
+function Otherwise({ record: { data, patch } }: Pick<Props, 'record'>) {
+  return (
     <>
-      <Standing conditions={step?.conditions ?? []} />
-      {rules.length > 0 && rules.length <= mostOnCard && <Rules props={props} rules={rules} names={names} />}
+      <AreaField
+        label="What the unit did otherwise than is worked out here"
+        mono={false}
+        rows={4}
+        maxLength={2000}
+        value={data.differs}
+        onChange={(differs) => patch({ differs })}
+      />
+      <TextField label="What else it does" value={data.note} maxLength={2000} onChange={(note) => patch({ note })} />
     </>
   )
+}
+
+function drawersOf({ props, here: { template }, lab: { rules, names, inputs } }: LabProps): SheetMore[] {
+  const { view, record, choices } = props
+  const { data } = record
+  const tried = rules.filter((r) => data.triedRules.includes(r.id)).length
+  return [
+    {
+      id: 'rules',
+      name: `Rules: ${rules.length}, ${tried} tried`,
+      wide: true,
+      content: <Rules props={props} rules={rules} names={names} />,
+    },
+    { name: 'Presses and holds', content: <Timing record={record} inputs={names.inputs} rules={rules} /> },
+    {
+      id: 'load',
+      name: 'When the unit does not work for it',
+      content: <Phases view={view} record={record} channels={names.channels} />,
+    },
+    (template.motors?.length ?? 0) > 0 && {
+      name: 'Time the motor',
+      content: <Travel view={view} record={record} />,
+    },
+    inputs.some((i) => i.fn === 'ac-sense') && { name: 'Mains inputs', content: <MainsInput /> },
+    data.channels.some((c) => c.load?.kind === 'modem') && {
+      name: 'Watchdog of the modem',
+      content: <Watchdog record={record} />,
+    },
+    { name: 'Setting sheet', content: <SettingSheet view={view} choices={choices} /> },
+    {
+      id: 'differs',
+      name: data.differs ? 'It did otherwise' : 'Did it do otherwise?',
+      content: <Otherwise record={record} />,
+    },
+  ]
+}
+
+function Lab({ props, here }: { props: Props; here: Here }) {
+  const { view, assessment } = props
+  const lab = useLab(props, here)
+  const { rules, names, run } = lab
+  const all: LabProps = { props, here, lab }
+  const step = assessment.steps.find((s) => s.id === 'behaviour')
   return (
     <StepSheet
       title="What it will do"
@@ -326,89 +417,25 @@ function Lab({ props, here }: { props: Props; here: NonNullable<ReturnType<typeo
           it on the unit.
         </>
       }
-      drawing={
-        <div className="flex min-h-0 flex-1 flex-col justify-center gap-3">
-          <BehaviourLine
-            lanes={lanes}
-            timeline={line.timeline}
-            until={line.until}
-            spans={spansOf(run?.events ?? [], line.until)}
-            outputs={def.channels.map((c) => ({ ch: c.ch, name: `Channel ${c.ch}` }))}
-            events={run?.events ?? []}
-            say={say}
-            onMove={line.move}
-            onPress={line.press}
-            onDrop={line.drop}
-          />
-          <div className="flex shrink-0 flex-wrap items-center gap-1.5 text-[0.87rem]">
-            {names.inputs.length > 0 && <Play inputs={names.inputs} done={line.put} />}
-            <span className="text-ink-2">Try also:</span>
-            {[plainCase(inputs), ...nastyCases(inputs)].map((c) => (
-              <button
-                key={c.id}
-                type="button"
-                className="min-h-[1.9rem] rounded-[8px] border border-ink-3 px-2"
-                onClick={() => line.put(c.timeline, c.until)}
-              >
-                {c.name}
-              </button>
-            ))}
-          </div>
-        </div>
-      }
+      drawing={<Played {...all} />}
       twin={<Twin run={run} say={say} />}
       findings={[
-        ...unsafe.map((f) => ({ ...f, message: `${f.at.replace('ch', 'Channel ')}: ${f.message}` })),
+        ...openLoadFindings(view).map((f) => ({ ...f, message: `${f.at.replace('ch', 'Channel ')}: ${f.message}` })),
         ...drillFindings(view),
       ]}
-      verdict={<Verdict run={run} stranded={stranded} looped={run === null} />}
-      card={<Questions asks={channelsOf(view).flatMap((ch) => channelAsks(props, ch))} rest={rest} />}
-      more={[
-        {
-          id: 'rules',
-          name: `Rules: ${rules.length}, ${tried} tried`,
-          wide: true,
-          content: <Rules props={props} rules={rules} names={names} />,
-        },
-        { name: 'Presses and holds', content: <Timing record={record} inputs={names.inputs} rules={rules} /> },
-        {
-          id: 'load',
-          name: 'When the unit does not work for it',
-          content: <Phases view={view} record={record} channels={names.channels} />,
-        },
-        (template.motors?.length ?? 0) > 0 && {
-          name: 'Time the motor',
-          content: <Travel view={view} record={record} />,
-        },
-        inputs.some((i) => i.fn === 'ac-sense') && { name: 'Mains inputs', content: <MainsInput /> },
-        data.channels.some((c) => c.load?.kind === 'modem') && {
-          name: 'Watchdog of the modem',
-          content: <Watchdog record={record} />,
-        },
-        { name: 'Setting sheet', content: <SettingSheet view={view} choices={props.choices} /> },
-        {
-          id: 'differs',
-          name: data.differs ? 'It did otherwise' : 'Did it do otherwise?',
-          content: (
+      verdict={<Verdict run={run} stranded={here.stranded} looped={run === null} />}
+      card={
+        <Questions
+          asks={channelsOf(view).flatMap((ch) => channelAsks(props, ch))}
+          rest={
             <>
-              <AreaField
-                label="What the unit did otherwise than is worked out here"
-                mono={false}
-                rows={4}
-                maxLength={2000}
-                value={data.differs}
-                onChange={(differs) => patch({ differs })}
-              />
-              <TextField
-                label="What else it does"
-                value={data.note}
-                maxLength={2000}
-                onChange={(note) => patch({ note })}
-              />
+              <Standing conditions={step?.conditions ?? []} />
+              {rules.length > 0 && rules.length <= mostOnCard && <Rules props={props} rules={rules} names={names} />}
             </>
-          ),
-        },
-      ]}
+          }
+        />
+      }
+      more={drawersOf(all)}
     />
   )
 }

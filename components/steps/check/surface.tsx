@@ -16,7 +16,7 @@ import { PatchMode } from '@/components/files/image-tools'
 import { knownAlready, type Uploading, useUpload } from '@/components/files/use-upload'
 import { SelectField } from '@/components/forms/fields'
 import { Card, Count, Counts, Standing } from '@/components/frame/card'
-import { StepSheet } from '@/components/frame/sheet'
+import { type SheetMore, StepSheet } from '@/components/frame/sheet'
 import { useRefresh } from '@/components/frame/use-refresh'
 import Link from '@/components/link'
 import { amount, buttonClass, shortMoment, Tag } from '@/components/paint/paint'
@@ -250,23 +250,134 @@ export function CheckSurface(props: Props) {
   )
 }
 
+/** What is known of the image, and what of it is still to be decided. */
+function judgedOf(view: Props['view'], answered: Props['record']['data']['answered']) {
+  const result = preflightOf(view)
+  const found = (view.image?.inspection ?? null) as ImageInspection | null
+  const extended = found?.images[0]?.format === 'extended'
+  const flash = flashBytesOf(view)
+  const open = (result?.findings ?? []).filter((f) => f.severity === 'watch' && !isAnswered(answered, f))
+  return {
+    ...{ result, found, flash, open },
+    /** Its place follows from the layout of the chip. */
+    placed: Boolean(extended && (found?.kind === 'app' || found?.kind === 'bootloader')),
+    layout: extended && found?.kind === 'app' ? chipLayoutOf(view, flash) : null,
+    expected: result?.expectedOffset ?? null,
+    first: result?.findings.find((f) => f.severity === 'error') ?? open[0],
+  }
+}
+
+type Judged = ReturnType<typeof judgedOf>
+
+/** The file as it would lie on the chip. */
+function TheDrawing({ view, offset, judged }: { view: Props['view']; offset: number | null; judged: Judged }) {
+  const { found, result, layout, flash, expected } = judged
+  if (!view.image)
+    return (
+      <p className="rounded-[12px] border border-dashed border-rule p-8 text-center text-ink-2">
+        The file is drawn on the chip once one is chosen. The name is a hint, the header is the fact.
+      </p>
+    )
+  return (
+    <div className="flex min-h-0 flex-1 flex-col justify-center gap-2">
+      <ChipStrip
+        chip={{
+          fileName: view.image.name,
+          bytes: found?.bytes ?? view.image.bytes,
+          offset: offset ?? expected,
+          chipBytes: flash,
+          plan: result?.plan ?? null,
+          images: found?.images ?? [],
+          layout: layout?.table ?? null,
+          stopped: result?.verdict === 'stop',
+        }}
+      />
+      <HeaderWords images={found?.images ?? []} />
+    </div>
+  )
+}
+
+interface Working {
+  props: Props
+  judged: Judged
+  bring: ReturnType<typeof useImage>
+  chooser: ReactNode
+}
+
+/** Choose one, decide the next thing that speaks against it, or see what is planned. */
+function TheCard({ props, judged, bring, chooser }: Working) {
+  const { view, record, assessment } = props
+  const { data, patch } = record
+  const { first, found, open, result } = judged
+  const here = assessment.steps.find((s) => s.id === 'check')
+  if (!view.image)
+    return (
+      <Card ask="Which image goes in?" how="The wrong file writes and verifies like the right one, and never starts.">
+        {chooser}
+      </Card>
+    )
+  if (!first)
+    return (
+      <Standing conditions={here?.conditions ?? []}>
+        {result && <PlanCounts result={result} verify={data.verify} />}
+      </Standing>
+    )
+  return (
+    <Decide
+      finding={first}
+      open={open.length}
+      answer={(warning) => patch({ answered: [...data.answered.slice(1 - mostAnswers), answerTo(warning)] })}
+      patch={
+        modeCodes.has(first.code) && (
+          <PatchMode fileId={view.image.id} mode={found?.images[0]?.mode ?? null} done={bring.patched} />
+        )
+      }
+    />
+  )
+}
+
+function drawersOf({ props, judged, chooser }: Working): SheetMore[] {
+  const { view, record } = props
+  const { data, patch } = record
+  const { result, layout, expected } = judged
+  return [
+    view.image && { name: 'Another image', content: chooser },
+    data.set.length > 0 && {
+      id: 'set',
+      name: `Made of ${data.set.length} files`,
+      content: <MadeOf set={data.set} again={() => patch({ fileId: null, offset: null, answered: [] })} />,
+    },
+    data.answered.length > 0 && {
+      id: 'answered',
+      name: `Answered: ${data.answered.length} ${data.answered.length === 1 ? 'warning' : 'warnings'}`,
+      content: <Answered result={result} answered={data.answered} patch={patch} />,
+    },
+    layout && {
+      name: 'The partition it goes into',
+      wide: true,
+      content: <Partitions layout={layout} offset={data.offset ?? expected} patch={patch} />,
+    },
+    view.image && {
+      name: 'Its bytes and structure',
+      content: (
+        <p>
+          <Link className="underline underline-offset-4" href={`/images/${view.image.id}`}>
+            Its bytes, its structure, and what it differs in
+          </Link>
+        </p>
+      ),
+    },
+  ]
+}
+
 /** The image held against the chip: where it lies, what goes, and the one thing to decide before it may go in. */
 function ImageSheet({ bring, ...props }: Props & { bring: ReturnType<typeof useImage> }) {
-  const { view, record, choices, assessment } = props
-  const { data, patch } = record
-  const result = preflightOf(view)
-  const found = view.image?.inspection as ImageInspection | null | undefined
-  const extended = found?.images[0]?.format === 'extended'
-  const consulted = extended && found?.kind === 'app'
-  const flash = flashBytesOf(view)
-  const layout = consulted ? chipLayoutOf(view, flash) : null
-  const expected = result?.expectedOffset ?? null
-  useExpectedPlace(props, expected, Boolean(extended && (found?.kind === 'app' || found?.kind === 'bootloader')))
+  const { view, record, choices } = props
+  const { data } = record
+  const judged = judgedOf(view, data.answered)
+  const { result, found, expected } = judged
+  useExpectedPlace(props, expected, judged.placed)
   const version = found?.images.find((i) => i.app)?.app?.version ?? null
-  const here = assessment.steps.find((s) => s.id === 'check')
-  const open = (result?.findings ?? []).filter((f) => f.severity === 'watch' && !isAnswered(data.answered, f))
-  const first = result?.findings.find((f) => f.severity === 'error') ?? open[0]
-  const patchable = first && modeCodes.has(first.code) && view.image
   const [severity, sentence] = result
     ? verdictWords[result.verdict]
     : (['watch', 'Choose an image, and identify the unit first.'] as const)
@@ -281,35 +392,14 @@ function ImageSheet({ bring, ...props }: Props & { bring: ReturnType<typeof useI
       takeAll={bring.takeAll}
     />
   )
+  const working: Working = { props, judged, bring, chooser }
   return (
     <StepSheet
       title="Check the image before it goes in"
       say={
         view.image ? <CheckSay record={record} choices={choices} version={version} expected={expected} /> : undefined
       }
-      drawing={
-        view.image ? (
-          <div className="flex min-h-0 flex-1 flex-col justify-center gap-2">
-            <ChipStrip
-              chip={{
-                fileName: view.image.name,
-                bytes: found?.bytes ?? view.image.bytes,
-                offset: data.offset ?? expected,
-                chipBytes: flash,
-                plan: result?.plan ?? null,
-                images: found?.images ?? [],
-                layout: layout?.table ?? null,
-                stopped: result?.verdict === 'stop',
-              }}
-            />
-            <HeaderWords images={found?.images ?? []} />
-          </div>
-        ) : (
-          <p className="rounded-[12px] border border-dashed border-rule p-8 text-center text-ink-2">
-            The file is drawn on the chip once one is chosen. The name is a hint, the header is the fact.
-          </p>
-        )
-      }
+      drawing={<TheDrawing view={view} offset={data.offset} judged={judged} />}
       twin={found ? <ImageStructure images={found.images} bytes={found.gzip?.bytes ?? found.bytes} /> : undefined}
       findings={result?.findings ?? []}
       verdict={
@@ -317,59 +407,8 @@ function ImageSheet({ bring, ...props }: Props & { bring: ReturnType<typeof useI
           <Tag severity={severity} /> {sentence}
         </p>
       }
-      card={
-        !view.image ? (
-          <Card
-            ask="Which image goes in?"
-            how="The wrong file writes and verifies like the right one, and never starts."
-          >
-            {chooser}
-          </Card>
-        ) : first ? (
-          <Decide
-            finding={first}
-            open={open.length}
-            answer={(warning) => patch({ answered: [...data.answered.slice(1 - mostAnswers), answerTo(warning)] })}
-            patch={
-              patchable && (
-                <PatchMode fileId={patchable.id} mode={found?.images[0]?.mode ?? null} done={bring.patched} />
-              )
-            }
-          />
-        ) : (
-          <Standing conditions={here?.conditions ?? []}>
-            {result && <PlanCounts result={result} verify={data.verify} />}
-          </Standing>
-        )
-      }
-      more={[
-        view.image && { name: 'Another image', content: chooser },
-        data.set.length > 0 && {
-          id: 'set',
-          name: `Made of ${data.set.length} files`,
-          content: <MadeOf set={data.set} again={() => patch({ fileId: null, offset: null, answered: [] })} />,
-        },
-        data.answered.length > 0 && {
-          id: 'answered',
-          name: `Answered: ${data.answered.length} ${data.answered.length === 1 ? 'warning' : 'warnings'}`,
-          content: <Answered result={result} answered={data.answered} patch={patch} />,
-        },
-        layout && {
-          name: 'The partition it goes into',
-          wide: true,
-          content: <Partitions layout={layout} offset={data.offset ?? expected} patch={patch} />,
-        },
-        view.image && {
-          name: 'Its bytes and structure',
-          content: (
-            <p>
-              <Link className="underline underline-offset-4" href={`/images/${view.image.id}`}>
-                Its bytes, its structure, and what it differs in
-              </Link>
-            </p>
-          ),
-        },
-      ]}
+      card={<TheCard {...working} />}
+      more={drawersOf(working)}
     />
   )
 }

@@ -12,7 +12,7 @@ import { type PadRole, padRoles } from '@fresh-coat/core/wiring/wiring'
 import { useState } from 'react'
 import { type DrawnPad, PadField } from '@/components/drawings/pad-field'
 import { Answers, Card, Count, Counts, Standing } from '@/components/frame/card'
-import { StepSheet } from '@/components/frame/sheet'
+import { type SheetMore, StepSheet } from '@/components/frame/sheet'
 import { percentOf, Tag } from '@/components/paint/paint'
 import type { SurfaceProps } from '@/components/steps/context'
 import { ModuleField, ModuleVerdict, OrModule } from './module'
@@ -177,9 +177,8 @@ function PadFacts({ view }: Pick<Props, 'view'>) {
   )
 }
 
-/** The serial pads: each reading moves the row; the card says which one to take next. */
-export function PadsSurface(props: Props) {
-  const { view, record, assessment } = props
+/** The row as it is read: what the readings say, which one is taken next, and what hands do with them. */
+function useRow({ view, record, assessment }: Props) {
   const { data, patch } = record
   const [target, setTarget] = useState<Target | null>(null)
   const [passed, setPassed] = useState<string[]>([])
@@ -188,139 +187,167 @@ export function PadsSurface(props: Props) {
   const order = placesSeenFrom(data.seenFrom, n, rows).map((p) => p.index)
   const readings = Array.from({ length: n }, (_, i) => data.readings[i] ?? {})
   const state = padStateOfReadings(readings, data.railKnown, true, printedBy(data))
-  const taken = state.readings > 0
-  const solution = taken ? state.solution : null
+  const solution = state.readings > 0 ? state.solution : null
   const powered = state.solution?.poweredAllowed ?? data.railKnown
   const advised = state.solution?.next.find((x) => !passed.includes(`${x.pad} ${x.measure}`)) ?? null
   const asked = target ?? advised
   const now = asked && { ...asked, measure: readNext(asked.measure, readings[asked.pad] ?? {}) }
-  const here = assessment.steps.find((s) => s.id === 'pads')
-  const called = (pad: number) => padCalled(data.contacts, pad)
-  const settled = solution !== null && rowSettled(solution, neededRoles(view))
-  const differs = solution?.best.roles.some((r, i) => r !== data.pads[i]) ?? false
-  const put = (pad: number, reading: PadReading) => {
+  const put = (pad: number, reading: PadReading) =>
     patch({ readings: readings.map((r, i) => (i === pad ? reading : r)) as never })
-    setTarget(null)
-  }
   const choose = (pad: number) => {
     const best = state.solution?.next.find((x) => x.pad === pad)
     const measure = best?.measure ?? openMeasures(readings[pad] ?? {}, powered)[0]
     setTarget(measure ? { pad, measure } : null)
   }
-  const photos = view.files.filter((f) => f.kind === 'photo')
-  const card =
-    n === 0 ? (
-      <HowManyCard {...props} />
-    ) : !target && solution && differs && !view.module && (settled || advised === null) ? (
-      <TakeRow record={record} solution={solution} settled={settled} />
-    ) : !target && here?.ready ? (
-      <Standing conditions={here.conditions} />
-    ) : now ? (
-      <ReadingCard
-        target={now}
-        called={called}
-        readings={readings}
-        railKnown={data.railKnown}
-        solution={state.solution}
-        put={put}
-        choose={setTarget}
-        pass={() => {
-          setPassed([...passed, `${now.pad} ${now.measure}`, ...(asked ? [`${asked.pad} ${asked.measure}`] : [])])
-          setTarget(null)
-        }}
-      />
-    ) : (
-      <Standing conditions={here?.conditions ?? []} />
-    )
-  const grid = n > 0 && (
-    <ReadingGrid
-      readings={readings}
-      order={order}
-      marginals={solution?.marginals ?? null}
-      faults={state.faults}
-      next={state.solution?.next[0] ?? null}
-      poweredAllowed={powered}
-      chosen={now?.pad ?? 0}
-      onChoose={() => {}}
-      numberOf={(pad) => data.contacts[pad] ?? pad + 1}
-      onChange={(index, cell) => patch({ readings: readings.map((r, i) => (i === index ? cell : r)) as never })}
+  const pass = () => {
+    if (!now || !asked) return
+    setPassed([...passed, `${now.pad} ${now.measure}`, `${asked.pad} ${asked.measure}`])
+    setTarget(null)
+  }
+  return {
+    ...{ n, rows, order, readings, state, solution, powered, advised, now, target, setTarget, put, choose, pass },
+    settled: solution !== null && rowSettled(solution, neededRoles(view)),
+    differs: solution?.best.roles.some((r, i) => r !== data.pads[i]) ?? false,
+    here: assessment.steps.find((s) => s.id === 'pads'),
+    called: (pad: number) => padCalled(data.contacts, pad),
+  }
+}
+
+type Row = ReturnType<typeof useRow>
+
+/** The one thing to do now: count the pads, take the row, or take the reading that tells most. */
+function TheCard({ props, row }: { props: Props; row: Row }) {
+  const { view, record } = props
+  const { n, target, solution, differs, settled, advised, here, now } = row
+  if (n === 0) return <HowManyCard {...props} />
+  if (!target && solution && differs && !view.module && (settled || advised === null))
+    return <TakeRow record={record} solution={solution} settled={settled} />
+  if (!target && here?.ready) return <Standing conditions={here.conditions} />
+  if (!now) return <Standing conditions={here?.conditions ?? []} />
+  return (
+    <ReadingCard
+      target={now}
+      called={row.called}
+      readings={row.readings}
+      railKnown={record.data.railKnown}
+      solution={row.state.solution}
+      put={(pad, reading) => {
+        row.put(pad, reading)
+        row.setTarget(null)
+      }}
+      choose={row.setTarget}
+      pass={row.pass}
     />
   )
+}
+
+function TheDrawing({ props, row }: { props: Props; row: Row }) {
+  const { view, record } = props
+  const { data } = record
+  const { readings, solution, now, choose, n } = row
+  const chosen = now?.pad ?? null
+  if (view.module)
+    return (
+      <ModuleField
+        module={view.module}
+        record={record}
+        readings={readings}
+        solution={solution}
+        chosen={chosen}
+        onChoose={choose}
+      />
+    )
+  return (
+    <PadField
+      pads={drawnPads(props, { ...row.state, solution }, readings, row.order)}
+      rows={row.rows}
+      face={data.seenFrom}
+      chosen={n === 0 ? null : chosen}
+      onChoose={choose}
+      about={data.pitchMm ? `${data.pitchMm} mm apart` : ''}
+    />
+  )
+}
+
+/** What the readings come to, or what is known of the row without any. */
+function TheVerdict({ props: { view, record }, row }: { props: Props; row: Row }) {
+  const { solution, settled, n } = row
+  if (view.module) return <ModuleVerdict record={record} solution={solution} />
+  if (solution) return <Verdict solution={solution} settled={settled} />
+  if (n === 0 || !view.board?.pads) return null
+  return (
+    <p className="text-ink-2">
+      The row is known from another unit of this board. One reading of GND and one of 3V3 are a good habit all the same.
+    </p>
+  )
+}
+
+function drawersOf({ view, record }: Props, row: Row): SheetMore[] {
+  const { n, order, differs, solution, settled, readings, now, choose } = row
+  const photos = view.files.filter((f) => f.kind === 'photo')
+  if (n === 0) return []
+  return [
+    { name: 'By hand', content: <RowByHand record={record} order={order} /> },
+    differs &&
+      !view.module &&
+      solution && {
+        name: 'Take the row now',
+        content: <TakeRow record={record} solution={solution} settled={settled} />,
+      },
+    photos.length > 0 && {
+      name: 'Where they lie on the photo',
+      wide: true,
+      content: (
+        <PadsOnPhoto
+          record={record}
+          photos={photos}
+          roles={(solution?.best.roles ?? record.data.pads) as PadRole[]}
+          readings={readings}
+          chosen={now?.pad ?? 0}
+          onChoose={choose}
+        />
+      ),
+    },
+  ]
+}
+
+/** The serial pads: each reading moves the row; the card says which one to take next. */
+export function PadsSurface(props: Props) {
+  const { view, record } = props
+  const row = useRow(props)
+  const { n, state, solution, now } = row
   return (
     <StepSheet
       title={view.module ? 'Which contact is what' : 'Which pad is what'}
       say={<PadsSay {...props} count={state.readings} />}
-      drawing={
-        view.module ? (
-          <ModuleField
-            module={view.module}
-            record={record}
-            readings={readings}
-            solution={solution}
-            chosen={now?.pad ?? null}
-            onChoose={choose}
-          />
-        ) : (
-          <PadField
-            pads={drawnPads(props, { ...state, solution }, readings, order)}
-            rows={rows}
-            face={data.seenFrom}
-            chosen={n === 0 ? null : (now?.pad ?? null)}
-            onChoose={choose}
-            about={data.pitchMm ? `${data.pitchMm} mm apart` : ''}
+      drawing={<TheDrawing props={props} row={row} />}
+      twin={
+        n > 0 && (
+          <ReadingGrid
+            readings={row.readings}
+            order={row.order}
+            marginals={solution?.marginals ?? null}
+            faults={state.faults}
+            next={state.solution?.next[0] ?? null}
+            poweredAllowed={row.powered}
+            chosen={now?.pad ?? 0}
+            onChoose={() => {}}
+            numberOf={(pad) => record.data.contacts[pad] ?? pad + 1}
+            onChange={row.put}
           />
         )
       }
-      twin={grid}
-      findings={[...moduleFindings(view), ...padFindings({ ...state, solution }, called)]}
-      verdict={
-        view.module ? (
-          <ModuleVerdict record={record} solution={solution} />
-        ) : solution ? (
-          <Verdict solution={solution} settled={settled} />
-        ) : (
-          n > 0 &&
-          view.board?.pads && (
-            <p className="text-ink-2">
-              The row is known from another unit of this board. One reading of GND and one of 3V3 are a good habit all
-              the same.
-            </p>
-          )
-        )
-      }
+      findings={[...moduleFindings(view), ...padFindings({ ...state, solution }, row.called)]}
+      verdict={<TheVerdict props={props} row={row} />}
       card={
         <>
-          {card}
+          <TheCard props={props} row={row} />
           <div className="mt-4">
             <PadFacts view={view} />
           </div>
         </>
       }
-      more={[
-        n > 0 && { name: 'By hand', content: <RowByHand record={record} order={order} /> },
-        n > 0 &&
-          differs &&
-          !view.module &&
-          solution && {
-            name: 'Take the row now',
-            content: <TakeRow record={record} solution={solution} settled={settled} />,
-          },
-        n > 0 &&
-          photos.length > 0 && {
-            name: 'Where they lie on the photo',
-            wide: true,
-            content: (
-              <PadsOnPhoto
-                record={record}
-                photos={photos}
-                roles={(solution?.best.roles ?? data.pads) as PadRole[]}
-                readings={readings}
-                chosen={now?.pad ?? 0}
-                onChoose={choose}
-              />
-            ),
-          },
-      ]}
+      more={drawersOf(props, row)}
     />
   )
 }

@@ -13,7 +13,7 @@ import { AreaField } from '@/components/forms/fields'
 import { type Ask, Questions, Standing } from '@/components/frame/card'
 import { Word } from '@/components/frame/drawer'
 import { useKept } from '@/components/frame/frame-context'
-import { StepSheet } from '@/components/frame/sheet'
+import { type SheetMore, StepSheet } from '@/components/frame/sheet'
 import { buttonClass, Notice, Tag } from '@/components/paint/paint'
 import { TwinProgram } from '@/components/steps/backup/twin-program'
 import type { SurfaceProps } from '@/components/steps/context'
@@ -139,42 +139,79 @@ function Twin({ drawn, family }: { drawn: readonly DrawnPin[]; family: KnownFami
 const usablePins = (family: KnownFamily): ReadonlySet<string> =>
   new Set(Object.entries(factsOf(family).pins).flatMap(([pin, says]) => (closedWords.test(says) ? [] : [pin])))
 
-function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
+const lightFns: ReadonlySet<string> = new Set(['dim', 'cool', 'warm', 'bright', 'temp'])
+
+/** The pins of a family as they are written down, what speaks against them, and which one is asked about. */
+function usePins(props: Props, family: KnownFamily) {
   const { view, record, assessment } = props
-  const { data, patch } = record
+  const { data } = record
   const [chosen, setChosen] = useState<string | null>(null)
   const edit = editing(props, family)
   const usable = usablePins(family)
   const probe = useProbe(props, family, usable, edit)
   const check = data.template ? checkTemplate(data.template) : null
-  const findings = check?.findings ?? []
-  const wrong = new Set(findings.filter((f) => f.severity === 'error').map((f) => f.at))
-  const drawn = drawnPins(view, family, edit.pins, wrong)
   const here = assessment.steps.find((s) => s.id === 'pins')
-  const sitting = `s${data.sitting}`
   const looksNow = (p: TemplatePin | undefined) =>
-    (p?.evidence ?? []).filter((e) => e.unit === String(view.number) && e.sitting === sitting)
-  const seenOtherwise = (p: TemplatePin | undefined) => looksNow(p).some((e) => !e.agrees)
+    (p?.evidence ?? []).filter((e) => e.unit === String(view.number) && e.sitting === `s${data.sitting}`)
   const unseen = edit.pins.find(
     (p) => !isIdle(p.fn) && confidenceOf(p.evidence) !== 'confirmed' && looksNow(p).length === 0,
   )
-  const now = chosen ?? (here?.ready ? null : (unseen?.pin ?? null))
-  const card =
-    probe.card ??
-    (data.power !== null && now ? (
-      <PinCard
-        key={now}
-        id={now}
-        pin={edit.pins.find((p) => p.pin === now) ?? null}
-        about={plainPin(String(factsOf(family).pins[now] ?? ''))}
-        sitting={data.sitting}
-        edit={edit}
-        findings={findings.filter((f) => f.at === now)}
-        otherwise={seenOtherwise(edit.pins.find((p) => p.pin === now))}
-        done={() => setChosen(null)}
-        stay={() => setChosen(now)}
-      />
-    ) : (
+  return {
+    ...{ edit, usable, probe, check, here, setChosen },
+    findings: check?.findings ?? [],
+    now: chosen ?? (here?.ready ? null : (unseen?.pin ?? null)),
+    seenOtherwise: (p: TemplatePin | undefined) => looksNow(p).some((e) => !e.agrees),
+  }
+}
+
+interface Pins {
+  props: Props
+  family: KnownFamily
+  pins: ReturnType<typeof usePins>
+}
+
+/** Sittings and supply: what the looks at a pin count for. */
+function Say(props: Props) {
+  const { data, patch } = props.record
+  const { answers } = powerAsk(props)
+  return (
+    <>
+      See each do its work in two sittings, with a power cycle between; then it is confirmed. This is{' '}
+      <Word
+        name="Sitting"
+        open={
+          <button type="button" className={buttonClass()} onClick={() => patch({ sitting: data.sitting + 1 })}>
+            Power was cycled: sitting {data.sitting + 1}
+          </button>
+        }
+      >
+        sitting {data.sitting}
+      </Word>
+      {data.power && ', powered by '}
+      {data.power && (
+        <Word
+          name="Powered by"
+          open={answers?.map((a) => (
+            <button key={String(a.label)} type="button" className={buttonClass()} onClick={a.pick}>
+              {a.label}
+            </button>
+          ))}
+        >
+          {powerWords[data.power]}
+        </Word>
+      )}
+      .
+    </>
+  )
+}
+
+/** A pin that is asked about, or what is still asked of all of them. */
+function TheCard({ props, family, pins }: Pins) {
+  const { data } = props.record
+  const { edit, probe, here, now, findings, seenOtherwise, setChosen } = pins
+  if (probe.card) return probe.card
+  if (data.power === null || !now)
+    return (
       <Questions
         asks={[powerAsk(props)]}
         rest={
@@ -184,41 +221,89 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
           </Standing>
         }
       />
-    ))
+    )
+  const pin = edit.pins.find((p) => p.pin === now)
+  return (
+    <PinCard
+      key={now}
+      id={now}
+      pin={pin ?? null}
+      about={plainPin(String(factsOf(family).pins[now] ?? ''))}
+      sitting={data.sitting}
+      edit={edit}
+      findings={findings.filter((f) => f.at === now)}
+      otherwise={seenOtherwise(pin)}
+      done={() => setChosen(null)}
+      stay={() => setChosen(now)}
+    />
+  )
+}
+
+/** Drawers about what is found out at the unit itself. */
+function trialDrawers({ props, family, pins: { edit, usable, probe } }: Pins): SheetMore[] {
+  const { view, record, choices } = props
+  const { data, patch } = record
+  return [
+    handwork('sensor'),
+    handwork('drill'),
+    {
+      id: 'sensors',
+      name: data.sensors.length > 0 ? `Added sensors: ${data.sensors.length}` : 'An added sensor, tried',
+      content: <AddedSensors sensors={data.sensors} put={(sensors) => patch({ sensors })} />,
+    },
+    {
+      name: 'A spare pin',
+      content: <SparePin view={view} family={family} pins={[...usable]} template={edit.pins} />,
+    },
+    edit.pins.some((p) => lightFns.has(p.fn)) && {
+      name: 'Light bench',
+      content: <LightBench record={record} edit={edit} pins={edit.pins} />,
+    },
+    data.session !== null &&
+      !data.session.restored && {
+        name: 'Drive pins over the line',
+        content: <LineForTrials view={view} choices={choices} record={record} />,
+      },
+    probe.roll !== null && { name: 'The trials', wide: true, content: probe.roll },
+    { name: 'Pins that change by themselves', content: <MovingPins record={record} /> },
+  ]
+}
+
+/** Drawers about what is known from elsewhere. */
+function templateDrawers({ props, family, pins: { edit, usable } }: Pins): SheetMore[] {
+  const { view, record } = props
+  const { template } = record.data
+  const motors = template?.motors ?? []
+  return [
+    edit.pins.filter((p) => p.fn === 'relay').length > 1 && {
+      id: 'motors',
+      name: motors.length > 0 ? `Motors: ${motors.length}` : 'A motor',
+      content: <Motors template={template} replace={edit.replace} />,
+    },
+    {
+      name: 'Another board’s pins',
+      wide: true,
+      content: <MergePins boardId={view.board?.id ?? null} family={family} template={template} edit={edit} />,
+    },
+    { name: 'As text', content: <AsText edit={edit} template={template} /> },
+    backupOf(view).first && {
+      name: 'Named in its stock backup',
+      content: <NamedPins number={view.number} usable={usable} edit={edit} />,
+    },
+  ]
+}
+
+function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
+  const { view, choices } = props
+  const pins = usePins(props, family)
+  const { edit, probe, check, findings, now, setChosen } = pins
+  const wrong = new Set(findings.filter((f) => f.severity === 'error').map((f) => f.at))
+  const drawn = drawnPins(view, family, edit.pins, wrong)
+  const all: Pins = { props, family, pins }
   return (
     <StepSheet
       title="Which pin does what"
-      say={
-        probe.say ?? (
-          <>
-            See each do its work in two sittings, with a power cycle between; then it is confirmed. This is{' '}
-            <Word
-              name="Sitting"
-              open={
-                <button type="button" className={buttonClass()} onClick={() => patch({ sitting: data.sitting + 1 })}>
-                  Power was cycled: sitting {data.sitting + 1}
-                </button>
-              }
-            >
-              sitting {data.sitting}
-            </Word>
-            {data.power && ', powered by '}
-            {data.power && (
-              <Word
-                name="Powered by"
-                open={powerAsk(props).answers?.map((a) => (
-                  <button key={String(a.label)} type="button" className={buttonClass()} onClick={a.pick}>
-                    {a.label}
-                  </button>
-                ))}
-              >
-                {powerWords[data.power]}
-              </Word>
-            )}
-            .
-          </>
-        )
-      }
+      say={probe.say ?? <Say {...props} />}
       drawing={probe.drawing ?? <ModuleDrawing pins={drawn} chip={family} chosen={now} onChoose={setChosen} />}
       twin={<Twin drawn={drawn} family={family} />}
       findings={(probe.drawing ? [] : findings).map((f) => ({ ...f, message: `${f.at}: ${f.message}` }))}
@@ -229,49 +314,11 @@ function KnownPins({ props, family }: { props: Props; family: KnownFamily }) {
               <Tag severity="ok" /> Nothing speaks against it.
             </p>
           )}
-          <TwinProgram view={view} twins={props.choices.twins} />
+          <TwinProgram view={view} twins={choices.twins} />
         </>
       }
-      card={card}
-      more={[
-        handwork('sensor'),
-        handwork('drill'),
-        {
-          id: 'sensors',
-          name: data.sensors.length > 0 ? `Added sensors: ${data.sensors.length}` : 'An added sensor, tried',
-          content: <AddedSensors sensors={data.sensors} put={(sensors) => patch({ sensors })} />,
-        },
-        {
-          name: 'A spare pin',
-          content: <SparePin view={view} family={family} pins={[...usable]} template={edit.pins} />,
-        },
-        edit.pins.some((p) => ['dim', 'cool', 'warm', 'bright', 'temp'].includes(p.fn)) && {
-          name: 'Light bench',
-          content: <LightBench record={record} edit={edit} pins={edit.pins} />,
-        },
-        data.session !== null &&
-          !data.session.restored && {
-            name: 'Drive pins over the line',
-            content: <LineForTrials view={view} choices={props.choices} record={record} />,
-          },
-        probe.roll !== null && { name: 'The trials', wide: true, content: probe.roll },
-        { name: 'Pins that change by themselves', content: <MovingPins record={record} /> },
-        edit.pins.filter((p) => p.fn === 'relay').length > 1 && {
-          id: 'motors',
-          name: (data.template?.motors ?? []).length > 0 ? `Motors: ${data.template?.motors?.length}` : 'A motor',
-          content: <Motors template={data.template} replace={edit.replace} />,
-        },
-        {
-          name: 'Another board’s pins',
-          wide: true,
-          content: <MergePins boardId={view.board?.id ?? null} family={family} template={data.template} edit={edit} />,
-        },
-        { name: 'As text', content: <AsText edit={edit} template={data.template} /> },
-        backupOf(view).first && {
-          name: 'Named in its stock backup',
-          content: <NamedPins number={view.number} usable={usable} edit={edit} />,
-        },
-      ]}
+      card={<TheCard {...all} />}
+      more={[...trialDrawers(all), ...templateDrawers(all)]}
     />
   )
 }

@@ -1,7 +1,7 @@
 'use client'
 import type { AttemptOutcome } from '@fresh-coat/core/unit/view'
 import { Dialog } from 'radix-ui'
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { type KeyboardEvent, useCallback, useEffect, useRef, useState } from 'react'
 import { buttonClass, Key } from '@/components/paint/paint'
 
 interface Said {
@@ -47,18 +47,7 @@ function tone(): void {
   }
 }
 
-/**
- * Both hands full: everything is set, one key starts and ends the count, one digit logs how it went. The writing itself is
- * done by the person's own tool; what is counted here is its time.
- */
-export function Armed({
-  open,
-  onOpenChange,
-  facts,
-  plannedSeconds,
-  verify,
-  log,
-}: {
+interface Props {
   open: boolean
   onOpenChange: (open: boolean) => void
   /** What stands ready, large: file, offset, rate. */
@@ -69,12 +58,37 @@ export function Armed({
   verify: string
   /** Logs the attempt; false when it was refused, the page then says why. */
   log: (said: { outcome: AttemptOutcome; verified: boolean }, seconds: number) => Promise<boolean>
-}) {
-  const [state, setState] = useState<State>({ kind: 'armed' })
-  const [now, setNow] = useState(0)
-  const [again, setAgain] = useState('')
+}
+
+/** Seconds since a moment, while there is one; a tone when the planned time is over. */
+function useCount(since: number | null, plannedSeconds: number | null): number {
+  const [seconds, setSeconds] = useState(0)
   const beeped = useRef(false)
-  const outcomes = sayings(verify)
+  useEffect(() => {
+    if (since === null) return
+    beeped.current = false
+    const timer = setInterval(() => {
+      const passed = (Date.now() - since) / 1000
+      setSeconds(passed)
+      if (plannedSeconds !== null && passed >= plannedSeconds && !beeped.current) {
+        beeped.current = true
+        tone()
+      }
+    }, 200)
+    return () => {
+      clearInterval(timer)
+      setSeconds(0)
+    }
+  }, [since, plannedSeconds])
+  return seconds
+}
+
+const triedAgain: ReadonlySet<AttemptOutcome> = new Set(['no-answer', 'lost-midway', 'verify-failed'])
+
+/** Armed, counted, said how it went, logged; a failure arms it again. */
+function useAttempt({ open, onOpenChange, log }: Pick<Props, 'open' | 'onOpenChange' | 'log'>) {
+  const [state, setState] = useState<State>({ kind: 'armed' })
+  const [again, setAgain] = useState('')
   // What was counted and refused is still to be logged when this is opened again.
   const refused = useRef(false)
   useEffect(() => {
@@ -83,29 +97,10 @@ export function Armed({
       setAgain('')
     }
   }, [open])
-  const running = state.kind === 'running' ? state.since : null
-  useEffect(() => {
-    if (running === null) return
-    beeped.current = false
-    const timer = setInterval(() => {
-      const seconds = (Date.now() - running) / 1000
-      setNow(seconds)
-      if (plannedSeconds !== null && seconds >= plannedSeconds && !beeped.current) {
-        beeped.current = true
-        tone()
-      }
-    }, 200)
-    return () => clearInterval(timer)
-  }, [running, plannedSeconds])
-
   const press = useCallback(() => {
     setState((s) => {
-      if (s.kind === 'armed') {
-        setNow(0)
-        return { kind: 'running', since: Date.now() }
-      }
-      if (s.kind === 'running') return { kind: 'over', seconds: (Date.now() - s.since) / 1000 }
-      return s
+      if (s.kind === 'armed') return { kind: 'running', since: Date.now() }
+      return s.kind === 'running' ? { kind: 'over', seconds: (Date.now() - s.since) / 1000 } : s
     })
   }, [])
   const choose = useCallback(
@@ -115,7 +110,7 @@ export function Armed({
       setState({ kind: 'logging' })
       const ok = await log({ outcome, verified }, seconds)
       refused.current = !ok
-      if (ok && (outcome === 'no-answer' || outcome === 'lost-midway' || outcome === 'verify-failed')) {
+      if (ok && triedAgain.has(outcome)) {
         setAgain('It is logged. Power off until the rail is down, enter download mode again, then the same key.')
         setState({ kind: 'armed' })
       } else {
@@ -125,24 +120,118 @@ export function Armed({
     },
     [state, log, onOpenChange],
   )
-  const share = running === null || plannedSeconds === null ? 0 : Math.min(1, now / Math.max(plannedSeconds, 0.1))
+  return { state, again, press, choose }
+}
+
+/** How much of the planned time has passed. */
+function Passed({ share }: { share: number }) {
+  return (
+    <div
+      className="h-8 overflow-hidden rounded-[8px] bg-unpainted"
+      role="progressbar"
+      aria-label="Of the planned time"
+      aria-valuenow={Math.round(share * 100)}
+      aria-valuemin={0}
+      aria-valuemax={100}
+    >
+      <div className="h-full bg-verdigris" style={{ width: `${share * 100}%` }} />
+    </div>
+  )
+}
+
+interface Shown {
+  state: State
+  seconds: number
+  again: string
+  plannedSeconds: number | null
+}
+
+/** What to do now, to be read over a bench. */
+function Now({ state, seconds, again, plannedSeconds }: Shown) {
+  const running = state.kind === 'running'
+  const share = running && plannedSeconds !== null ? Math.min(1, seconds / Math.max(plannedSeconds, 0.1)) : 0
   const planned =
     plannedSeconds === null ? 'How long it takes is not known' : `The plan says about ${plannedSeconds.toFixed(0)} s`
+  return (
+    <>
+      <p className="font-title text-[clamp(2.4rem,6vw,4.6rem)] leading-[1.1] font-semibold">
+        {state.kind === 'armed' && 'Armed. Start your tool, and press.'}
+        {running && `${Math.floor(seconds)} s. Hold still.`}
+        {state.kind === 'over' && `${state.seconds.toFixed(0)} s. How did it go?`}
+        {state.kind === 'logging' && 'Logging it…'}
+      </p>
+      {running && <Passed share={share} />}
+      <p className="text-[1.25rem] text-ink-2">
+        {state.kind === 'armed' && (again || `${planned}. Any of Space, Enter or a pedal.`)}
+        {running &&
+          (share < 1
+            ? `${planned}. Press again when your tool says that it is over.`
+            : 'The planned time is over. Press when your tool is done.')}
+        {state.kind === 'over' && 'A half-written chip is not a dead one.'}
+      </p>
+    </>
+  )
+}
+
+interface Answers {
+  state: State
+  outcomes: readonly Said[]
+  press: () => void
+  choose: (said: Said) => Promise<void>
+}
+
+/** One large button while it is counted; then how it went, each with its digit. */
+function Buttons({ state, outcomes, press, choose }: Answers) {
+  if (state.kind === 'over')
+    return outcomes.map((o, i) => (
+      <button
+        key={o.words}
+        type="button"
+        className={`${buttonClass(i === 0 ? 'main' : 'plain')} min-h-[4.2rem] text-[1.1rem]`}
+        onClick={() => void choose(o)}
+      >
+        <span className="pin mr-2">{i + 1}</span> {o.words}
+      </button>
+    ))
+  return (
+    <button
+      type="button"
+      className={`${buttonClass('main')} min-h-[6rem] text-[1.6rem] sm:col-span-3`}
+      disabled={state.kind === 'logging'}
+      onClick={(e) => {
+        // A key press is heard by the dialog; the click it causes must not count twice.
+        if (e.detail > 0) press()
+      }}
+    >
+      {state.kind === 'running' ? 'It is over' : 'Start'}
+    </button>
+  )
+}
+
+/**
+ * Both hands full: everything is set, one key starts and ends the count, one digit logs how it went. The writing itself is
+ * done by the person's own tool; what is counted here is its time.
+ */
+export function Armed({ open, onOpenChange, facts, plannedSeconds, verify, log }: Props) {
+  const outcomes = sayings(verify)
+  const { state, again, press, choose } = useAttempt({ open, onOpenChange, log })
+  const seconds = useCount(state.kind === 'running' ? state.since : null, plannedSeconds)
+  const hear = (e: KeyboardEvent) => {
+    if (e.key === ' ' || e.key === 'Enter' || e.key === 'PageDown') {
+      if (!e.repeat) press()
+      e.preventDefault()
+      return
+    }
+    const chosen = outcomes[Number(e.key) - 1]
+    if (chosen) void choose(chosen)
+  }
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Content
           aria-describedby={undefined}
           className="fixed inset-0 z-50 grid grid-rows-[auto_1fr_auto] bg-sheet"
-          onKeyDown={(e) => {
-            if (e.key === ' ' || e.key === 'Enter' || e.key === 'PageDown') {
-              if (!e.repeat) press()
-              e.preventDefault()
-              return
-            }
-            const chosen = outcomes[Number(e.key) - 1]
-            if (chosen) void choose(chosen)
-          }}
+          onKeyDown={hear}
         >
           <div className="flex items-center gap-4 bg-bar px-5 py-3 text-[#eaf2ee]">
             <Dialog.Title className="flex-1 text-[1.3rem]">Both hands full</Dialog.Title>
@@ -160,58 +249,10 @@ export function Armed({
                 </div>
               ))}
             </dl>
-            <p className="font-title text-[clamp(2.4rem,6vw,4.6rem)] leading-[1.1] font-semibold">
-              {state.kind === 'armed' && 'Armed. Start your tool, and press.'}
-              {state.kind === 'running' && `${Math.floor(now)} s. Hold still.`}
-              {state.kind === 'over' && `${state.seconds.toFixed(0)} s. How did it go?`}
-              {state.kind === 'logging' && 'Logging it…'}
-            </p>
-            {state.kind === 'running' && (
-              <div
-                className="h-8 overflow-hidden rounded-[8px] bg-unpainted"
-                role="progressbar"
-                aria-label="Of the planned time"
-                aria-valuenow={Math.round(share * 100)}
-                aria-valuemin={0}
-                aria-valuemax={100}
-              >
-                <div className="h-full bg-verdigris" style={{ width: `${share * 100}%` }} />
-              </div>
-            )}
-            <p className="text-[1.25rem] text-ink-2">
-              {state.kind === 'armed' && (again || `${planned}. Any of Space, Enter or a pedal.`)}
-              {state.kind === 'running' &&
-                (share < 1
-                  ? `${planned}. Press again when your tool says that it is over.`
-                  : 'The planned time is over. Press when your tool is done.')}
-              {state.kind === 'over' && 'A half-written chip is not a dead one.'}
-            </p>
+            <Now state={state} seconds={seconds} again={again} plannedSeconds={plannedSeconds} />
           </div>
           <div className="grid gap-3 border-t border-rule bg-sheet-2 p-4 sm:grid-cols-3">
-            {state.kind === 'over' ? (
-              outcomes.map((o, i) => (
-                <button
-                  key={o.words}
-                  type="button"
-                  className={`${buttonClass(i === 0 ? 'main' : 'plain')} min-h-[4.2rem] text-[1.1rem]`}
-                  onClick={() => void choose(o)}
-                >
-                  <span className="pin mr-2">{i + 1}</span> {o.words}
-                </button>
-              ))
-            ) : (
-              <button
-                type="button"
-                className={`${buttonClass('main')} min-h-[6rem] text-[1.6rem] sm:col-span-3`}
-                disabled={state.kind === 'logging'}
-                onClick={(e) => {
-                  // A key press is heard above; the click it causes must not count twice.
-                  if (e.detail > 0) press()
-                }}
-              >
-                {state.kind === 'running' ? 'It is over' : 'Start'}
-              </button>
-            )}
+            <Buttons state={state} outcomes={outcomes} press={press} choose={choose} />
           </div>
         </Dialog.Content>
       </Dialog.Portal>

@@ -40,18 +40,7 @@ const filledFrom = ({ id, tool, system, attempt }: ToolWords): LogForm => ({
   wordsId: id,
 })
 
-/** How it went: one digit for the outcome, then what may be added, then Enter. */
-export function LogAttempt({
-  verify,
-  overhead,
-  lead,
-  busy,
-  log,
-  words,
-  beside = false,
-  above,
-  children,
-}: {
+export interface LogProps {
   verify: string
   /** What this adapter's link took beyond its plan so far; null while nobody knows. */
   overhead: number | null
@@ -66,7 +55,10 @@ export function LogAttempt({
   /** Another way to write it, offered until it is told how this one went. */
   above?: ReactNode
   children?: ReactNode
-}) {
+}
+
+/** How it went: one digit for the outcome, then what may be added, then Enter. */
+export function LogAttempt({ verify, overhead, lead, busy, log, words, beside = false, above, children }: LogProps) {
   const [form, setForm] = useKept(`write attempt ${words?.id ?? ''}`, words ? filledFrom(words) : blank)
   const { outcome, verified } = form
   const asked = outcome === 'done' && verify !== 'none'
