@@ -37,9 +37,9 @@ export interface Choices {
   images: UnitFile[]
   /** Kept stock firmware of other units of the same board. */
   twins: TwinBackup[]
+  /** Whose access point or name is known: an entry of a lease list may be theirs. */
   otherUnits: {
     number: number
-    name: string
     apMac: string
     nameSuffix: string
     family: string | null

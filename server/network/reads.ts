@@ -142,18 +142,16 @@ const mostOthers = 300
 
 /** Other units whose access point or name is known: an entry of a lease list may be theirs. */
 export async function otherUnits(source: Source, butNumber: number) {
-  const { unitState, unit } = schema
+  const { unitState } = schema
   const rows = await source
     .select({
       number: unitState.number,
-      name: unit.name,
       apMac: unitState.apMac,
       nameSuffix: unitState.nameSuffix,
       family: unitState.family,
       firmware: unitState.firmware,
     })
     .from(unitState)
-    .innerJoin(unit, eq(unit.id, unitState.unitId))
     .where(
       and(
         or(sql`${unitState.apMac} <> ''`, sql`${unitState.nameSuffix} <> ''`),
