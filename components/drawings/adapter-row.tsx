@@ -1,3 +1,4 @@
+'use client'
 /** The pin row of an adapter, pin 1 on the left. */
 export function AdapterRow({ pins }: { pins: readonly string[] }) {
   const width = pins.length * 60 + 70

@@ -1,3 +1,4 @@
+'use client'
 import type { ContactRole, ModuleContact } from '@fresh-coat/core/module/map'
 import type { RefitEdge } from '@fresh-coat/core/refit/refit'
 import type { KeyboardEvent } from 'react'

@@ -1,3 +1,4 @@
+'use client'
 import type { PadRole } from '@fresh-coat/core/wiring/wiring'
 import type { KeyboardEvent } from 'react'
 import { wrapped } from './case-drawing'
