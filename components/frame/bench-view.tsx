@@ -163,7 +163,9 @@ export function BenchView({ title, ...props }: Props) {
       {current ? (
         <Shown current={current} walk={walk} />
       ) : (
-        <p className="font-title text-[2.4rem]">Nothing is left to do here.</p>
+        <p className="font-title text-[2.4rem]">
+          There is nothing to go through here: the page itself asks what is next.
+        </p>
       )}
     </LargeDialog>
   )
