@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, isNull, type SQL, sql } from 'drizzle-orm'
+import { and, asc, eq, gt, inArray, isNull, type SQL, sql } from 'drizzle-orm'
 import { renewClashes } from '../network/clashes'
 import { settleUnit } from '../units/settle'
 import type { Db, Tx } from './client'
@@ -44,17 +44,33 @@ async function oldest(tx: Tx): Promise<Ripple | undefined> {
   return found
 }
 
+const namesAtOnce = 40
+
+/** Names that changed, several together: each is held against all there are, which are read once. */
+async function carryNames(db: Db): Promise<void> {
+  const { ripple } = schema
+  const found = await db
+    .select({ id: ripple.id, ref: ripple.ref })
+    .from(ripple)
+    .where(eq(ripple.kind, 'name'))
+    .orderBy(asc(ripple.id))
+    .limit(namesAtOnce)
+  const units = [...new Set(found.map((r) => r.ref))]
+  const noted = found.map((r) => r.id)
+  await db.transaction((tx) => renewClashes(tx, units))
+  await db.delete(ripple).where(inArray(ripple.id, noted))
+}
+
 /** One piece of the oldest ripple; false when nothing is left. */
 async function carryOn(db: Db, now: Date): Promise<boolean> {
   const found = await db.transaction(oldest)
   if (!found) return false
   const kind = found.kind as RippleKind
-  const done = () => db.delete(schema.ripple).where(eq(schema.ripple.id, found.id))
   if (kind === 'name') {
-    await db.transaction((tx) => renewClashes(tx, found.ref))
-    await done()
+    await carryNames(db)
     return true
   }
+  const done = () => db.delete(schema.ripple).where(eq(schema.ripple.id, found.id))
   const units = await db
     .select({ id: schema.unit.id, number: schema.unit.number })
     .from(schema.unit)

@@ -1,5 +1,5 @@
 import { type Heard, heard, heardClashes } from '@fresh-coat/core/topics/spoken'
-import { and, eq, isNull, or, sql } from 'drizzle-orm'
+import { and, inArray, isNull, ne, or, sql } from 'drizzle-orm'
 import type { Tx } from '../db/client'
 import * as schema from '../db/schema'
 
@@ -7,6 +7,7 @@ const mostPairs = 200
 const atOnce = 250
 const mostRemembered = 50_000
 const remembered = new Map<string, Heard>()
+const { nameClash, unit } = schema
 
 /** How a form sounds, worked out once per process. */
 function heardOf(form: string): Heard {
@@ -16,28 +17,51 @@ function heardOf(form: string): Heard {
   return known
 }
 
-/** Which other units' spoken names are confused with this one's, compared once after a name changed. */
-export async function renewClashes(tx: Tx, unitId: string): Promise<void> {
-  const { nameClash, unit } = schema
-  await tx.delete(nameClash).where(or(eq(nameClash.a, unitId), eq(nameClash.b, unitId)))
-  const [row] = await tx
-    .select()
-    .from(unit)
-    .where(and(eq(unit.id, unitId), isNull(unit.struckAt)))
-  if (!row) return
-  // As the driver has them: there may be thousands, and a mapper in between takes as long as the read itself.
-  const found = await tx.execute(sql`select id, number, spoken from unit where struck_at is null and id <> ${unitId}`)
-  const others = found.rows as unknown as { id: string; number: number; spoken: string }[]
-  const mine = heardOf(row.spoken)
-  const pairs: { a: string; b: string; code: string }[] = []
-  // A default name of thousands of units is one thing to say, not thousands.
-  for (let from = 0; from < others.length && pairs.length < mostPairs; from += atOnce) {
-    for (const other of others.slice(from, from + atOnce)) {
-      const [a, b] = row.number < other.number ? [row.id, other.id] : [other.id, row.id]
-      for (const code of heardClashes(mine, heardOf(other.spoken))) pairs.push({ a, b, code })
-    }
+/** Every spoken form there is, as one text: thousands of rows take longer to come than to be compared. */
+async function formsOf(tx: Tx): Promise<string[]> {
+  const found = await tx.execute(
+    sql`select coalesce(json_agg(spoken), '[]')::text as forms from unit where struck_at is null`,
+  )
+  return JSON.parse((found.rows as unknown as { forms: string }[])[0]?.forms ?? '[]')
+}
+
+/** The forms that this one is confused with; its own is among them. A default name of thousands is one thing to say, not thousands. */
+async function alikeForms(form: string, forms: readonly string[]): Promise<Set<string>> {
+  const mine = heardOf(form)
+  const alike = new Set<string>()
+  for (let from = 0; from < forms.length && alike.size <= mostPairs; from += atOnce) {
+    for (const other of forms.slice(from, from + atOnce))
+      if (heardClashes(mine, heardOf(other)).length > 0) alike.add(other)
     // Whoever waits for a page comes in between.
     await new Promise((go) => setImmediate(go))
   }
-  if (pairs.length > 0) await tx.insert(nameClash).values(pairs.slice(0, mostPairs)).onConflictDoNothing()
+  return alike
+}
+
+async function pairsOf(tx: Tx, mine: { id: string; number: number; spoken: string }, alike: ReadonlySet<string>) {
+  const others = await tx
+    .select({ id: unit.id, number: unit.number, spoken: unit.spoken })
+    .from(unit)
+    .where(and(inArray(unit.spoken, [...alike]), ne(unit.id, mine.id), isNull(unit.struckAt)))
+    .limit(mostPairs)
+  return others.flatMap((other) => {
+    const [a, b] = mine.number < other.number ? [mine.id, other.id] : [other.id, mine.id]
+    return heardClashes(heardOf(mine.spoken), heardOf(other.spoken)).map((code) => ({ a, b, code }))
+  })
+}
+
+/** Which other units' spoken names are confused with those of these, compared once after their names changed. */
+export async function renewClashes(tx: Tx, unitIds: readonly string[]): Promise<void> {
+  const ids = [...unitIds]
+  await tx.delete(nameClash).where(or(inArray(nameClash.a, ids), inArray(nameClash.b, ids)))
+  const changed = await tx
+    .select({ id: unit.id, number: unit.number, spoken: unit.spoken })
+    .from(unit)
+    .where(and(inArray(unit.id, ids), isNull(unit.struckAt)))
+  if (changed.length === 0) return
+  const forms = await formsOf(tx)
+  for (const one of changed) {
+    const pairs = await pairsOf(tx, one, await alikeForms(one.spoken, forms))
+    if (pairs.length > 0) await tx.insert(nameClash).values(pairs.slice(0, mostPairs)).onConflictDoNothing()
+  }
 }

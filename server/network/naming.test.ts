@@ -1,4 +1,5 @@
 import { planTopics } from '@fresh-coat/core/topics/plan'
+import { heard, heardClashes } from '@fresh-coat/core/topics/spoken'
 import { asc, eq, isNull } from 'drizzle-orm'
 import fc from 'fast-check'
 import { runCommand } from '../commands'
@@ -140,4 +141,54 @@ test('names that are confused when spoken are found when one is given, and forgo
   await settleRipples(db)
   expect(await of()).toEqual([])
   expect(await slug(a)).toBe('curtain-left')
+})
+
+test('whatever names come and change, some settled one by one and some together: the pairs kept are those of all names', async () => {
+  const word = fc.constantFrom(
+    'lamp',
+    'lamb',
+    'stage',
+    'left',
+    'leeft',
+    'café',
+    'Übung',
+    '3',
+    '12',
+    '"it\'s\\"',
+    'a\tb',
+  )
+  const name = fc.array(word, { minLength: 1, maxLength: 3 }).map((words) => words.join(' '))
+  const fresh = await freshDatabase()
+  try {
+    const runFresh = runner(() => fresh.db)
+    const all = () =>
+      fresh.db.select().from(schema.unit).where(isNull(schema.unit.struckAt)).orderBy(asc(schema.unit.number))
+    let number = 0
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.tuple(name, fc.boolean(), fc.nat()), { minLength: 1, maxLength: 6 }),
+        async (acts) => {
+          for (const [given, isSettled, which] of acts) {
+            const held = await all()
+            const old = which % 3 === 0 ? held[which % Math.max(1, held.length)] : undefined
+            if (old) await runFresh('edit-unit', { unitId: old.id, version: old.version, name: given })
+            else await runFresh('create-unit', { number: ++number, name: given })
+            if (isSettled) await settleRipples(fresh.db)
+          }
+          await settleRipples(fresh.db)
+          const units = await all()
+          const expected = units.flatMap((a, i) =>
+            units
+              .slice(i + 1)
+              .flatMap((b) => heardClashes(heard(a.spoken), heard(b.spoken)).map((c) => [a.id, b.id, c])),
+          )
+          const kept = (await fresh.db.select().from(schema.nameClash)).map((c) => [c.a, c.b, c.code])
+          expect(kept.sort()).toEqual(expected.sort())
+        },
+      ),
+      { numRuns: 12 },
+    )
+  } finally {
+    await fresh.end()
+  }
 })
