@@ -38,20 +38,24 @@ const say = (i: number, ok: boolean, note = '') => run('say-update', { unitId: i
 
 test('units in service with the firmware are in it, with what runs on them; what is heard counts before the record', async () => {
   expect(await firmwareInService(db)).toEqual([{ name: 'Plainsong', units: 3 }])
-  expect((await campaignUnits(db, 'Plainsong')).map((u) => [u.number, u.installed, u.presence])).toEqual([
+  expect((await campaignUnits(db, 'Plainsong', ids)).map((u) => [u.number, u.installed, u.presence])).toEqual([
     [1, '1.4.0', null],
     [2, '1.4.0', null],
     [3, '1.4.0', null],
   ])
-  expect(await campaignUnits(db, 'Plain')).toEqual([])
+  expect(await campaignUnits(db, 'Plain', ids)).toEqual([])
   const state = { fields: { fw: { value: '1.4.2', at: 5 } } }
   await db.execute(
     sql`insert into live_unit (unit_id, presence, flapping, state) values (${ids[1]}, 'online', false, ${JSON.stringify(state)}::jsonb)`,
   )
-  expect((await campaignUnits(db, 'Plainsong'))[1]).toMatchObject({
-    installed: '1.4.2',
+  const second = async (asked: string[]) => (await campaignUnits(db, 'Plainsong', asked))[1]
+  expect(await second([ids[1] as string])).toMatchObject({
+    ...{ installed: '1.4.2', presence: 'online' },
     heard: { version: '1.4.2', at: 5 },
   })
+  // One whose update was not begun is not judged by its last word.
+  for (const asked of [[], ['nobody'], [ids[0] as string]])
+    expect(await second(asked)).toMatchObject({ installed: '1.4.2', heard: null, presence: null })
 })
 
 test('without a plan nothing begins; with one, only whose turn it is, and what can hurt only when somebody is sure', async () => {
@@ -115,7 +119,7 @@ test('what was heard is there as soon as it is written, whatever else of the sta
   const hear = (fields: object) =>
     db.execute(sql`insert into live_unit (unit_id, presence, flapping, state) values (${ids[0]}, 'online', false, ${JSON.stringify({ fields })}::jsonb)
       on conflict (unit_id) do update set state = excluded.state`)
-  const heard = async () => (await campaignUnits(db, 'Plainsong'))[0]?.heard
+  const heard = async () => (await campaignUnits(db, 'Plainsong', ids))[0]?.heard
   await hear({ fw: { value: '1.6.0', at: 7 } })
   expect(await heard()).toEqual({ version: '1.6.0', at: 7 })
   // What is no text is no version.

@@ -33,27 +33,40 @@ export async function campaignOf(source: Source): Promise<Campaign | null> {
   return read?.success ? read.data : null
 }
 
-/** Units that serve with a firmware, in the order of their numbers, with what the record and the air know of them. */
-export async function campaignUnits(source: Source, firmware: string): Promise<CampaignUnit[]> {
+/**
+ * Units that serve with a firmware, in the order of their numbers, with what runs on them: as heard, else as the record knows it.
+ * @param asked whose last word and presence are read too: those whose update was begun. Of thousands they are a few.
+ */
+export async function campaignUnits(
+  source: Source,
+  firmware: string,
+  asked: readonly string[],
+): Promise<CampaignUnit[]> {
+  // Whatever else stands in a kept update is no unit.
+  const ids = asked.filter((one) => id.safeParse(one).success)
+  const isAsked = sql`s.unit_id = any(${sql.param(ids)}::uuid[])`
   const found = await source.execute(
-    sql`select s.unit_id as id, s.number, s.installed, s.bridge, l.fw, l.fw_at, l.presence
+    sql`select s.unit_id as id, s.number, coalesce(l.fw, s.installed) as installed, s.bridge,
+          case when ${isAsked} then l.fw end as fw, case when ${isAsked} then l.fw_at end as fw_at,
+          case when ${isAsked} then l.presence end as presence
         from unit_state s left join live_unit l on l.unit_id = s.unit_id
         where s.in_service and s.firmware_name <> '' and s.firmware_name = ${firmware} order by s.number`,
   )
-  type Row = Pick<CampaignUnit, 'id' | 'number' | 'installed' | 'presence' | 'bridge'> & {
-    fw: string | null
-    fw_at: number | null
-  }
+  type Row = Omit<CampaignUnit, 'heard'> & { fw: string | null; fw_at: number | null }
   // Written out: objects that are copies of rows are looked up slowly, and there are thousands.
   return (found.rows as unknown as Row[]).map(({ id, number, installed, bridge, presence, fw, fw_at }) => ({
     id,
     number,
-    installed: fw ?? installed,
+    installed,
     heard: fw === null || fw_at === null ? null : { version: fw, at: fw_at },
     presence,
     bridge,
   }))
 }
+
+/** Those of the units that an update plans: its firmware's. */
+export const unitsOfCampaign = (source: Source, { policy, begun }: Campaign): Promise<CampaignUnit[]> =>
+  campaignUnits(source, policy.firmware, Object.keys(begun))
 
 /** Firmware that units in service run, most used first. */
 export async function firmwareInService(source: Source): Promise<{ name: string; units: number }[]> {
@@ -89,7 +102,7 @@ const endCampaign = command(z.strictObject({}), async (c) => {
 const beginUpdate = command(z.object({ unitId: id, sure: z.boolean().default(false) }), async (c, { unitId, sure }) => {
   const campaign = await kept(c)
   const view = await viewOf(c, unitId)
-  const units = await campaignUnits(c.tx, campaign.policy.firmware)
+  const units = await unitsOfCampaign(c.tx, campaign)
   const own = units.find((u) => u.id === unitId)
   const { plan } = campaignNow(campaign, units, c.now.getTime())
   const release = survivalOf(await releasesHeard(c.tx, campaign.policy.firmware, c.now), campaign.policy.version)

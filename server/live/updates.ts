@@ -61,7 +61,7 @@ export async function updatesRoom(source: Source, now: Date, chosen: number | nu
   const [campaign, firmwares] = await Promise.all([campaignOf(source), firmwareInService(source)])
   const firmware = campaign?.policy.firmware ?? firmwares[0]?.name ?? ''
   const [units, releases] = await Promise.all([
-    firmware ? campaignUnits(source, firmware) : [],
+    firmware ? campaignUnits(source, firmware, Object.keys(campaign?.begun ?? {})) : [],
     campaign ? releasesHeard(source, firmware, now) : [],
   ])
   const survival = campaign ? survivalOf(releases, campaign.policy.version) : null

@@ -7,7 +7,7 @@ import { localDay, two } from '../db/day'
 import * as schema from '../db/schema'
 import { together } from '../db/together'
 import { instrumentData } from '../kit/stored'
-import { campaignOf, campaignUnits } from '../live/campaign'
+import { campaignOf, unitsOfCampaign } from '../live/campaign'
 
 interface UnitDue {
   number: number
@@ -67,7 +67,7 @@ async function referencesDue(source: Source): Promise<DueThing[]> {
 async function ringsDue(source: Source, now: Date): Promise<DueThing[]> {
   const campaign = await campaignOf(source)
   if (!campaign) return []
-  const { plan } = campaignNow(campaign, await campaignUnits(source, campaign.policy.firmware), now.getTime())
+  const { plan } = campaignNow(campaign, await unitsOfCampaign(source, campaign), now.getTime())
   if (!plan.ok) return []
   return plan.value.rings
     .filter((r) => r.status === 'pending')

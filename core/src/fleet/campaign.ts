@@ -74,9 +74,9 @@ export type Campaign = z.infer<typeof campaignKept>
 export interface CampaignUnit {
   id: string
   number: number
-  /** As the record knows it. */
+  /** As heard, else as the record knows it. */
   installed: string
-  /** What it said of itself last over the air, and when, ms; null where nobody listens to it. */
+  /** What it said of itself last over the air, and when, ms; null where nobody listens to it, or where its update was not begun. */
   heard: { version: string; at: number } | null
   presence: Presence | null
   /** It offers a radio to a hub, as its record says. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { computed } from '../testing/like'
 import { csvCell, exportBegins, exportFormats, exportOf } from './exports'
-import { ipText, netPlan, netPlanOfKnown, readIp, readSubnet } from './plan'
+import { conflictFinding, ipText, netPlan, netPlanOfKnown, ownFinding, readIp, readSubnet } from './plan'
 
 const fault = (outcome: { ok: boolean }) => {
   const faults = (outcome as { faults?: { code: string; path: string }[] }).faults
@@ -215,8 +215,10 @@ test('units of one’s own are planned as those of a request are, more of them t
   const network = { subnet: '10.8.0.0/16', gateway: '10.8.0.1', leaseTime: '12h' }
   const [known, asked] = [netPlanOfKnown(network, own(40)), netPlan({ ...network, units: own(40) })]
   if (!known.ok || !asked.ok) throw new Error('no plan')
-  const { exports, ...placed } = asked.value
-  expect(known.value).toEqual(placed)
+  const { exports, findings, ...placed } = asked.value
+  const { own: ownInPool, ...alike } = known.value
+  expect(alike).toEqual(placed)
+  expect([...alike.conflicts.map(conflictFinding), ...ownInPool.map(ownFinding)]).toEqual(findings)
   for (const format of exportFormats)
     expect(exportOf(format, known.value.assignments, network.leaseTime)).toBe(exports[format])
   const many = netPlanOfKnown(network, own(6000))

@@ -27,13 +27,22 @@ export type NetConflict =
   | { code: 'outside' | 'reserved' | 'in-pool' | 'duplicate' | 'taken'; unit: string; ip: string }
   | { code: 'group-full'; unit: string; group: string }
   | { code: 'group-in-pool'; group: string }
+/** A unit that keeps an address of the pool, which the server promised to it. */
+export interface OwnInPool {
+  unit: string
+  number: number
+  ip: string
+}
 /** Who has which address. */
 export interface PlacedNet {
   assignments: Assignment[]
   conflicts: NetConflict[]
-  findings: (Finding & Record<string, unknown>)[]
+  /** By their numbers. */
+  own: OwnInPool[]
 }
-export interface NetPlan extends PlacedNet {
+export type NetFinding = Finding & Record<string, unknown>
+export interface NetPlan extends Pick<PlacedNet, 'assignments' | 'conflicts'> {
+  findings: NetFinding[]
   exports: Record<ExportFormat, string>
 }
 
@@ -42,9 +51,9 @@ const octet = '(25[0-5]|2[0-4][0-9]|1[0-9]{2}|[1-9]?[0-9])'
 const ipv4 = new RegExp(`^${octet}\\.${octet}\\.${octet}\\.${octet}$`)
 export function readIp(text: string): number | null {
   const m = ipv4.exec(text.trim())
-  return m ? m.slice(1, 5).reduce((n, part) => n * 256 + Number(part), 0) : null
+  return m ? ((Number(m[1]) * 256 + Number(m[2])) * 256 + Number(m[3])) * 256 + Number(m[4]) : null
 }
-export const ipText = (n: number): string => [24, 16, 8, 0].map((s) => Math.floor(n / 2 ** s) % 256).join('.')
+export const ipText = (n: number): string => `${n >>> 24}.${(n >>> 16) & 255}.${(n >>> 8) & 255}.${n & 255}`
 
 export interface Subnet extends AddressSpan {
   prefix: number
@@ -85,7 +94,7 @@ interface Room {
 
 class Planner {
   readonly conflicts: NetConflict[] = []
-  readonly own: { unit: string; number: number; ip: string }[] = []
+  readonly own: OwnInPool[] = []
   private readonly used = new Map<number, string>()
   private readonly takenBy = new Map<number, string | null>()
   private readonly promises = new Map<string, number[]>()
@@ -174,11 +183,10 @@ function hostnameOf({ id, number }: PlannedUnit): string {
   return fromId === '' || notAName.test(fromId) ? `unit-${number}` : fromId
 }
 
-/** A host name each; the later one of two alike gets its number. */
-function hostnamesOf(units: readonly PlannedUnit[], conflicts: NetConflict[]): Map<string, string> {
-  const names = new Map<string, string>()
+/** A host name for each, in their order; the later one of two alike gets its number. */
+function hostnamesOf(units: readonly PlannedUnit[], conflicts: NetConflict[]): string[] {
   const used = new Set<string>()
-  for (const u of units) {
+  return units.map((u) => {
     const wanted = u.hostname ?? hostnameOf(u)
     let name = wanted
     if (used.has(name)) {
@@ -189,9 +197,8 @@ function hostnamesOf(units: readonly PlannedUnit[], conflicts: NetConflict[]): M
       }
     }
     used.add(name)
-    names.set(u.id, name)
-  }
-  return names
+    return name
+  })
 }
 
 const said: Record<NetConflict['code'], [message: string, next: string]> = {
@@ -208,58 +215,58 @@ const said: Record<NetConflict['code'], [message: string, next: string]> = {
 }
 const grave: ReadonlySet<string> = new Set(['no-address', 'dup-mac'])
 
+/** What a conflict is to a reader. */
+export function conflictFinding(conflict: NetConflict): NetFinding {
+  const [message, next] = said[conflict.code]
+  return {
+    ...finding(conflict.code, grave.has(conflict.code) ? 'error' : 'watch', message, '', next),
+    ...conflict,
+  }
+}
+export const ownFinding = ({ unit, ip }: OwnInPool): NetFinding => ({
+  ...finding('own-in-pool', 'ok', 'It has an address of the pool that the server promised to it.', '', ''),
+  unit,
+  ip,
+})
+
+interface Place {
+  ip: number | null
+  why: Why
+}
+const nowhere: Place = { ip: null, why: 'duplicate' }
+
 /** Units by their numbers; a plan run on its own result changes nothing. */
 export function planNet(room: Room, given: readonly PlannedUnit[]): PlacedNet {
   const units = [...given].sort((a, b) => a.number - b.number)
   const planner = new Planner(room)
   const { conflicts } = planner
   const macs = new Set<string>()
-  const doubles = new Set<string>()
-  for (const u of units) {
-    if (macs.has(u.mac)) {
-      doubles.add(u.id)
-      conflicts.push({ code: 'dup-mac', unit: u.id })
-    }
+  const isDouble = units.map((u) => {
+    if (macs.has(u.mac)) conflicts.push({ code: 'dup-mac', unit: u.id })
+    const double = macs.has(u.mac)
     macs.add(u.mac)
-  }
+    return double
+  })
   const names = hostnamesOf(units, conflicts)
-  const placed = new Map<string, { ip: number | null; why: Why }>()
-  for (const u of units) {
-    if (doubles.has(u.id)) placed.set(u.id, { ip: null, why: 'duplicate' })
-    else {
-      const ip = planner.keep(u)
-      if (ip !== null) placed.set(u.id, { ip, why: 'kept' })
-    }
-  }
-  for (const u of units) if (!placed.has(u.id)) placed.set(u.id, planner.find(u))
-  const assignments = units.map((u): Assignment => {
-    const { ip, why } = placed.get(u.id) as { ip: number | null; why: Why }
+  // Who may stay is asked of all before anybody new is given a place.
+  const kept = units.map((u, i): Place | null => {
+    if (isDouble[i]) return nowhere
+    const ip = planner.keep(u)
+    return ip === null ? null : { ip, why: 'kept' }
+  })
+  const assignments = units.map((u, i): Assignment => {
+    const { ip, why } = kept[i] ?? planner.find(u)
     return {
       id: u.id,
       number: u.number,
       ip: ip === null ? null : ipText(ip),
       mac: u.mac,
-      hostname: names.get(u.id) ?? '',
+      hostname: names[i] as string,
       group: u.group,
       why,
     }
   })
-  const own = [...planner.own].sort((a, b) => a.number - b.number)
-  return {
-    assignments,
-    conflicts,
-    findings: [
-      ...conflicts.map((c) => {
-        const [message, next] = said[c.code]
-        return { ...finding(c.code, grave.has(c.code) ? 'error' : 'watch', message, '', next), ...c }
-      }),
-      ...own.map(({ unit, ip }) => ({
-        ...finding('own-in-pool', 'ok', 'It has an address of the pool that the server promised to it.', '', ''),
-        unit,
-        ip,
-      })),
-    ],
-  }
+  return { assignments, conflicts, own: [...planner.own].sort((a, b) => a.number - b.number) }
 }
 
 const ip = z.string().transform((text, context) => {
@@ -372,7 +379,8 @@ export function netPlan(input: unknown): Outcome<NetPlan> {
   }))
   const placed = planned(parsed.value, units)
   const list = (format: ExportFormat) => exportOf(format, placed.assignments, parsed.value.leaseTime ?? null)
-  const { assignments, conflicts, findings } = placed
+  const { assignments, conflicts, own } = placed
+  const findings = [...conflicts.map(conflictFinding), ...own.map(ownFinding)]
   const exports = { dnsmasq: list('dnsmasq'), isc: list('isc'), csv: list('csv') }
   return { ok: true, value: { assignments, conflicts, exports, findings } }
 }

@@ -1,8 +1,8 @@
-import { foldAlike } from '../edge/alike'
+import { andMore, firstOfKind, worstFirst } from '../edge/alike'
 import type { Finding } from '../edge/finding'
 import { type SomeUnits, someOf } from '../edge/some'
 import { type Beginning, type ExportFormat, exportBegins } from './exports'
-import { type PlacedNet, readSubnet, type Why } from './plan'
+import { type Assignment, conflictFinding, ownFinding, type PlacedNet, readSubnet, type Why } from './plan'
 import { planOfSite, type SitePlan, type SiteUnit } from './site-plan'
 
 /** The address plan of a site as a page shows it: of thousands of units what is drawn, and how many there are. */
@@ -59,30 +59,47 @@ function named(f: Finding, of: ReadonlyMap<string, SiteUnit>): Finding {
   return unit ? { ...f, message: `${two(unit.number)} ${unit.name}: ${f.message}` } : f
 }
 
+/** What is to be said of a plan; with more than `most` things, alike ones are one: thousands are not written out first. */
+function findingsOf({ conflicts, own }: PlacedNet, most: number): Finding[] {
+  if (conflicts.length + own.length <= most) return [...conflicts.map(conflictFinding), ...own.map(ownFinding)]
+  return [
+    ...firstOfKind(conflicts, (c) => c.code).map(({ first, more }) => andMore(conflictFinding(first), more)),
+    ...firstOfKind(own, () => '').map(({ first, more }) => andMore(ownFinding(first), more)),
+  ].sort(worstFirst)
+}
+
+/** Those that move first, each by its number. */
+function inOrder(assignments: readonly Assignment[], moves: (a: Assignment) => boolean, most: number): Assignment[] {
+  if (assignments.length <= most) return [...assignments]
+  const moving = assignments.filter(moves)
+  return [...moving, ...(moving.length < most ? assignments.filter((a) => !moves(a)) : [])].slice(0, most)
+}
+
 function shownOf(
-  { assignments, findings }: PlacedNet,
+  plan: PlacedNet,
   units: readonly SiteUnit[],
   site: SitePlan,
   most: AddressesShown,
 ): Omit<AddressBoard, 'fault' | 'waiting'> {
+  const { assignments } = plan
   const begins = (format: ExportFormat) => exportBegins(format, assignments, site.leaseTime || null, most.lines)
   const of = new Map(units.map((u) => [u.id, u]))
-  const rows = assignments.map(({ id, number, ip, why, hostname, mac }): AddressRow => {
-    const unit = of.get(id)
-    return { id, number, name: unit?.name ?? '', now: unit?.address || null, planned: ip, why, hostname, mac }
+  const nowOf = (a: Assignment) => of.get(a.id)?.address || null
+  const moves = (a: Assignment) => nowOf(a) !== a.ip
+  const placed = (a: Assignment): PlacedUnit => ({
+    number: a.number,
+    name: of.get(a.id)?.name ?? '',
+    now: nowOf(a),
+    planned: a.ip,
   })
-  const moves = rows.filter((r) => r.now !== r.planned)
-  const inOrder = rows.length <= most.rows ? rows : [...moves, ...rows.filter((r) => r.now === r.planned)]
-  // Of thousands alike one is told.
-  const told = findings.length > most.found ? foldAlike(findings) : findings
   return {
-    all: rows.length,
-    moves: moves.length,
-    drawn: isDrawable(site.subnet)
-      ? rows.flatMap(({ number, name, now, planned }) => (planned === null ? [] : [{ number, name, now, planned }]))
-      : [],
-    rows: inOrder.slice(0, most.rows),
-    found: told.map((f) => named(f, of)),
+    all: assignments.length,
+    moves: assignments.filter(moves).length,
+    drawn: isDrawable(site.subnet) ? assignments.filter((a) => a.ip !== null).map(placed) : [],
+    rows: inOrder(assignments, moves, most.rows).map(
+      (a): AddressRow => ({ ...placed(a), id: a.id, why: a.why, hostname: a.hostname, mac: a.mac }),
+    ),
+    found: findingsOf(plan, most.found).map((f) => named(f, of)),
     exports: { dnsmasq: begins('dnsmasq'), isc: begins('isc'), csv: begins('csv') },
   }
 }
