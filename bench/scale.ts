@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process'
+import http from 'node:http'
 import { stepIds } from '@fresh-coat/core/unit/way'
 import pg from 'pg'
 import { loadLanternYard } from '../demo/lantern-yard'
@@ -68,7 +69,32 @@ async function fill(url: string, units: number): Promise<void> {
   await client.end()
 }
 
-const get = async (path: string): Promise<number> => (await (await fetch(base + path)).arrayBuffer()).byteLength
+/** What asks takes as little as it can from the two cores that the server and the database have too. */
+const oneLine = new http.Agent({ keepAlive: true })
+const ask = (path: string, headers: http.OutgoingHttpHeaders = {}): Promise<{ bytes: number; type: string }> =>
+  new Promise((resolve, reject) => {
+    http
+      .get(base + path, { agent: oneLine, headers }, (answer) => {
+        let bytes = 0
+        answer.on('data', (piece: Buffer) => {
+          bytes += piece.length
+        })
+        answer.on('end', () => resolve({ bytes, type: answer.headers['content-type'] ?? '' }))
+        answer.on('error', reject)
+      })
+      .on('error', reject)
+  })
+const get = (path: string): Promise<number> => ask(path).then((answer) => answer.bytes)
+
+const isPage = (path: string): boolean => !path.startsWith('/api/')
+
+/** A page as it comes to somebody who goes there from another one of the app: its content, without a document around it. */
+async function goTo(path: string): Promise<number> {
+  const { bytes, type } = await ask(`${path}${path.includes('?') ? '&' : '?'}_rsc`, { RSC: '1' })
+  if (type !== 'text/x-component') throw new Error(`${path} came as a whole document`)
+  return bytes
+}
+
 async function post(command: string, input: unknown): Promise<Record<string, unknown>> {
   const response = await fetch(`${base}/api/commands/${command}`, {
     method: 'POST',
@@ -81,12 +107,20 @@ async function post(command: string, input: unknown): Promise<Record<string, unk
 }
 
 const ms = (n: number) => n.toFixed(1).padStart(7)
-function line(name: string, times: readonly number[], size = 0, raw: readonly number[] = []): void {
-  const p50 = quantile(times, 0.5)
-  const ratio = raw.length > 0 ? `${ms(quantile(raw, 0.5))}  ${(p50 / quantile(raw, 0.5)).toFixed(1)}x` : ''
-  console.log(
-    `  ${name.padEnd(26)} ${ms(p50)} ${ms(quantile(times, 0.95))}  ${size > 0 ? `${Math.ceil(size / 1024)} KB`.padStart(7) : '       '} ${ratio}`,
-  )
+interface Beside {
+  size?: number
+  raw?: readonly number[]
+  gone?: readonly number[]
+}
+const ratioOf = (times: readonly number[], raw: readonly number[]): string =>
+  raw.length > 0 ? `${(quantile(times, 0.5) / quantile(raw, 0.5)).toFixed(1)}x`.padStart(6) : ''.padStart(6)
+const halfAndMost = (times: readonly number[]): string => `${ms(quantile(times, 0.5))} ${ms(quantile(times, 0.95))}`
+
+function line(name: string, times: readonly number[], { size = 0, raw = [], gone = [] }: Beside = {}): void {
+  const kept = size > 0 ? `${Math.ceil(size / 1024)} KB` : ''
+  const sql = raw.length > 0 ? ms(quantile(raw, 0.5)) : ''.padStart(7)
+  const going = gone.length > 0 ? `  ${halfAndMost(gone)} ${ratioOf(gone, raw)}` : ''
+  console.log(`  ${name.padEnd(26)} ${halfAndMost(times)}  ${kept.padStart(7)} ${sql} ${ratioOf(times, raw)}${going}`)
 }
 
 async function pages(url: string, numbers: readonly number[]): Promise<void> {
@@ -119,11 +153,17 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
   const stop = await serve(url, port)
   try {
     // A server that has just begun works out its own code for the first few hundred pages.
-    for (let round = 0; round < 6; round++) for (const [, path] of views) await get(path(round))
+    for (let round = 0; round < 6; round++)
+      for (const [, path] of views) {
+        await get(path(round))
+        if (isPage(path(round))) await goTo(path(round))
+      }
     for (const [i, [name, path]] of views.entries()) {
       const times = await timesOf((k) => get(path(k)))
+      const gone = isPage(path(1)) ? await timesOf((k) => goTo(path(k))) : []
       const sql = behind[i] ?? []
-      line(name, times, await get(path(1)), sql.length > 0 ? await replay(url, (run) => timesOf(run), sql) : [])
+      const raw = sql.length > 0 ? await replay(url, (run) => timesOf(run), sql) : []
+      line(name, times, { size: await get(path(1)), raw, gone })
     }
     await commands(url)
   } finally {
@@ -216,7 +256,7 @@ for (const units of sizes) {
   ).rows.map((r) => r.number as number)
   await client.end()
   console.log(
-    `\n${rows[0].units} units, ${rows[0].events} events (ready in ${((performance.now() - from) / 1000).toFixed(0)} s)\n  ${''.padEnd(26)}     p50     p95     size     SQL  page/SQL`,
+    `\n${rows[0].units} units, ${rows[0].events} events (ready in ${((performance.now() - from) / 1000).toFixed(0)} s)\n  ${''.padEnd(26)}     p50     p95     size     SQL   /SQL  gone to: p50, p95, /SQL`,
   )
   await machine()
   await committed(url)

@@ -1,8 +1,7 @@
 import { dueGroups, weeksFrom } from '@fresh-coat/core/fleet/due'
 import type { Metadata } from 'next'
-import { DueLists } from '@/components/bench/due-groups'
-import { DueMonth } from '@/components/bench/due-month'
-import { Scrolls } from '@/components/tables/scrolls'
+import { DueDrawn, type DueGiven } from '@/components/bench/due-drawn'
+import { pack } from '@/components/packed'
 import { database, inSnapshot } from '@/server/db/client'
 import { localDay } from '@/server/db/day'
 import { dueToShow } from '@/server/units/due'
@@ -43,10 +42,7 @@ export default async function DuePage() {
           </a>
         )}
       </div>
-      <Scrolls label="Six weeks">
-        <DueMonth due={due} rows={rows} inDay={inDay} today={today} />
-      </Scrolls>
-      <DueLists groups={groups} />
+      <DueDrawn given={pack<DueGiven>({ due, groups, rows, inDay, today })} />
       {none && (
         <p className="text-ink-2">
           Re-checks of meters, restore tests of stock firmware, checks of references and rings of an update appear here

@@ -1,4 +1,3 @@
-'use client'
 import { dayWords } from '@fresh-coat/core/edge/day'
 import type { DueGroup, DueGroups } from '@fresh-coat/core/fleet/due'
 import Link from '@/components/link'

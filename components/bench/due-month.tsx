@@ -1,4 +1,3 @@
-'use client'
 import { dayWriter } from '@fresh-coat/core/edge/day'
 import type { DueDays, DueThing } from '@fresh-coat/core/fleet/due'
 import Link from '@/components/link'

@@ -12,6 +12,7 @@ import { AreaField, TextField } from '@/components/forms/fields'
 import { Fold } from '@/components/forms/fold'
 import { Rows } from '@/components/forms/rows'
 import Link from '@/components/link'
+import { type Packed, usePacked } from '@/components/packed'
 import { Findings, numbersOf, twoDigits } from '@/components/paint/paint'
 import { ask } from '@/components/send'
 import { Scrolls } from '@/components/tables/scrolls'
@@ -245,19 +246,17 @@ function Drawn({ board, site }: { board: AddressBoard; site: SitePlan }) {
 const counted = ({ all, moves }: AddressBoard): string =>
   `${all} ${all === 1 ? 'unit' : 'units'}, ${moves === 0 ? 'all where they are to be' : `${moves} to move`}`
 
-export function AddressPlan({
-  site,
-  board: kept,
-  shown,
-  beyond,
-}: {
+export interface AddressesGiven {
   site: SitePlan
   /** Of what is kept; null while no network is. */
   board: AddressBoard | null
   shown: AddressesShown
   /** Units that are in no plan any more, and what it takes; null: all are in it. */
   beyond: { units: number; takes: number; above: number } | null
-}) {
+}
+
+export function AddressPlan({ given }: { given: Packed<AddressesGiven> }) {
+  const { site, board: kept, shown, beyond } = usePacked(given)
   const { good, near, type, board, behind, whole } = usePlan(site, kept, shown)
   const drawn = good.board
   return (

@@ -7,6 +7,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { act, cleanup, fireEvent, render, screen, within } from '@testing-library/react'
 import type { ReactNode } from 'react'
 import { openFolds } from '@/components/testing/folds'
+import { pack } from '../packed'
 import { AddressPlan } from './address-plan'
 import { SiteForm } from './site-form'
 import { freshPolicy, PolicyForm } from './updates-form'
@@ -178,7 +179,7 @@ describe('the address plan', () => {
       status: 200,
       json: async () => ({ ok: true, value: path.startsWith('/api/network/units') ? given : {} }),
     })) as never
-    return show(<AddressPlan site={site} board={addressBoard(site, given, shown)} shown={shown} beyond={null} />)
+    return show(<AddressPlan given={pack({ site, board: addressBoard(site, given, shown), shown, beyond: null })} />)
   }
   /** A hand is on the form, and the units have come. */
   const near = () =>
@@ -248,7 +249,7 @@ describe('the address plan', () => {
     expect(await screen.findByText(/does not answer.*Nothing was copied/, {}, { timeout: 4000 })).toBeTruthy()
   })
   test('units that it takes no more are counted', () => {
-    show(<AddressPlan site={site} board={null} shown={most} beyond={{ units: 12, takes: 3, above: 9 }} />)
+    show(<AddressPlan given={pack({ site, board: null, shown: most, beyond: { units: 12, takes: 3, above: 9 } })} />)
     expect(screen.getByText('12 more units, of numbers above 9, are not in this plan: it takes 3.')).toBeTruthy()
   })
   test('a line about others that cannot be read is named', () => {

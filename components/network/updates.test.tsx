@@ -4,6 +4,7 @@ import { boardOf } from '@fresh-coat/core/fleet/campaign-board'
 import { campaignUnit } from '@fresh-coat/core/testing/a-campaign'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { act, cleanup, fireEvent, render, screen, within } from '@testing-library/react'
+import { pack } from '../packed'
 import { Updates } from './updates'
 
 const [refresh, replace] = [jest.fn(), jest.fn()]
@@ -37,7 +38,7 @@ const see = (n: number, asked: number | null = null) => {
   const room = { policy: campaign.policy, board, survival: null, firmwares: [{ name: 'Plainsong', units: n }] }
   return render(
     <QueryClientProvider client={new QueryClient()}>
-      <Updates room={{ ...room, special: [], names }} asked={asked} />
+      <Updates given={pack({ room: { ...room, special: [], names }, asked })} />
     </QueryClientProvider>,
   )
 }

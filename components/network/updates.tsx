@@ -12,6 +12,7 @@ import { useRefresh } from '@/components/frame/use-refresh'
 import Link from '@/components/link'
 import { useAir, useNow } from '@/components/live/use-air'
 import { useFollow, useUntil } from '@/components/live/use-follow'
+import { type Packed, usePacked } from '@/components/packed'
 import { buttonClass, Notice, numbersOf, Tag, twoDigits } from '@/components/paint/paint'
 import { Scrolls } from '@/components/tables/scrolls'
 import { AskUnit } from './pick-unit'
@@ -218,7 +219,9 @@ function HowItGoes({ policy, firmwares, special }: Pick<Room, 'policy' | 'firmwa
   )
 }
 
-export function Updates({ room, asked }: { room: Room; asked: number | null }) {
+/** @param given the room, and the number that somebody asked for */
+export function Updates({ given }: { given: Packed<{ room: Room; asked: number | null }> }) {
+  const { room, asked } = usePacked(given)
   const { policy, board, survival, names } = room
   const refresh = useRefresh()
   // What is heard judges an update: the page follows, at its own pace where many speak.

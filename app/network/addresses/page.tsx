@@ -1,5 +1,6 @@
 import type { Metadata } from 'next'
 import { AddressPlan } from '@/components/network/address-plan'
+import { pack } from '@/components/packed'
 import { database, inSnapshot } from '@/server/db/client'
 import { addressesRoom, addressesShown } from '@/server/network/addresses'
 
@@ -7,6 +8,6 @@ export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Address plan' }
 
 export default async function Addresses() {
-  const { site, board, beyond } = await inSnapshot(database(), addressesRoom)
-  return <AddressPlan key={JSON.stringify(site)} site={site} board={board} shown={addressesShown} beyond={beyond} />
+  const room = await inSnapshot(database(), addressesRoom)
+  return <AddressPlan key={JSON.stringify(room.site)} given={pack({ ...room, shown: addressesShown })} />
 }

@@ -1,5 +1,6 @@
 import type { Metadata } from 'next'
 import { Updates } from '@/components/network/updates'
+import { pack } from '@/components/packed'
 import { database, inSnapshot } from '@/server/db/client'
 import { updatesRoom } from '@/server/live/updates'
 
@@ -10,5 +11,5 @@ export default async function UpdatesPage({ searchParams }: { searchParams: Prom
   const { unit = '' } = await searchParams
   const chosen = /^\d{1,9}$/.test(unit) ? Number(unit) : null
   const room = await inSnapshot(database(), (tx) => updatesRoom(tx, new Date(), chosen))
-  return <Updates room={room} asked={chosen} />
+  return <Updates given={pack({ room, asked: chosen })} />
 }
