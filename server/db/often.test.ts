@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm'
+import fc from 'fast-check'
 import { type Db, inSnapshot, type Source } from './client'
-import { Often } from './often'
+import { Often, spelledOut } from './often'
 import { freshDatabase, runner } from './testing'
 import { together } from './together'
 
@@ -32,6 +33,33 @@ describe('what comes often gets a name', () => {
   })
 })
 
+describe('what is the same every time is written into a read', () => {
+  test('a yes or no, and how many rows at most; the rest stays a value, under its new number', () => {
+    expect(spelledOut('select $1::text, $2, $3 from unit where a = $2 limit $4', ['x', true, 7, 20])).toEqual({
+      text: 'select $1::text, true, $2 from unit where a = true limit 20',
+      values: ['x', 7],
+    })
+    expect(spelledOut('  with a as (select 1 limit $1) select * from a limit $2', [5, 6])).toEqual({
+      text: '  with a as (select 1 limit 5) select * from a limit 6',
+      values: [],
+    })
+  })
+  test('what writes, what has a sign within a text, and what is no number of rows stays as it is', () => {
+    for (const [text, values] of [
+      ['insert into a (b) values ($1)', [true]],
+      ["select '$1', $1 limit $2", [true, 4]],
+      ["select 'it''s $2' limit $1", [4, 1]],
+      ['select 1 limit $1', ['4; drop table unit']],
+      ['select 1 limit $1', [-1]],
+      ['select 1 limit $1', [1.5]],
+      ['select 1 limit $1', [null]],
+      ['select $1', ['true']],
+    ] as [string, unknown[]][])
+      expect(spelledOut(text, values)).toEqual({ text, values })
+    expect(spelledOut("select 'a', $1, 'b' limit $2", ['c', 4]).text).toBe("select 'a', $1, 'b' limit 4")
+  })
+})
+
 describe('over a connection', () => {
   let db: Db
   let end: () => Promise<void>
@@ -58,6 +86,31 @@ describe('over a connection', () => {
       const asked = [...Array(50).keys()]
       expect(await Promise.all(asked.map((n) => doubled(source, n)))).toEqual(asked.map((n) => n * 2))
     })
+  })
+  test('whatever is asked, the answer is the one that values as such would give', async () => {
+    const value = fc.oneof(
+      fc.boolean(),
+      fc.integer({ min: -5, max: 40 }),
+      fc.string({ maxLength: 8 }),
+      fc.constant(null),
+    )
+    await fc.assert(
+      fc.asyncProperty(fc.array(value, { maxLength: 12 }), fc.nat(6), async (given, most) => {
+        const kept = given.map((v) => (typeof v === 'string' ? v.replaceAll('\0', '') : v))
+        const asked = sql.join(
+          kept.map((v) =>
+            typeof v === 'boolean' ? sql`${v}::text` : typeof v === 'number' ? sql`${v}::int::text` : sql`${v}::text`,
+          ),
+          sql`, `,
+        )
+        const found = await db.execute<{ x: string | null }>(
+          sql`select x from unnest(array[${kept.length > 0 ? asked : sql`null::text`}]) with ordinality t(x, n) where ${true} order by n limit ${most}`,
+        )
+        const expected = (kept.length > 0 ? kept : [null]).slice(0, most).map((v) => (v === null ? null : String(v)))
+        expect(found.rows.map((r) => r.x)).toEqual(expected)
+      }),
+      { numRuns: 60 },
+    )
   })
   test('one that could not be read in a transaction that had failed is read in the next', async () => {
     const tripled = async (source: Source, n: number) =>

@@ -68,7 +68,7 @@ export async function fileById(source: Source, id: string): Promise<UnitFile | n
 
 /** Images that can be chosen, newest first. */
 export const images = (source: Source, limit = mostImages): Promise<UnitFile[]> =>
-  filesWhere(source, and(eq(schema.file.kind, 'image'), isNull(schema.file.asideAt)), limit)
+  filesWhere(source, and(sql`${schema.file.kind} = 'image'`, isNull(schema.file.asideAt)), limit)
 
 export const filesByIds = async (source: Source, ids: readonly string[]): Promise<UnitFile[]> =>
   ids.length === 0 ? [] : filesWhere(source, inArray(schema.file.id, [...ids]), ids.length)

@@ -3,6 +3,7 @@ import { coats } from '@fresh-coat/core/unit/way'
 import { sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import { type LogLine, type LogRow, logLines } from '../db/log'
+import { together } from '../db/together'
 import type { ListedUnit } from './lists'
 import { eventJson } from './page-bundle'
 
@@ -11,7 +12,7 @@ export interface BenchUnit extends ListedUnit {
   dueWhat: string
 }
 
-/** The bench in one query: what is in hand, the first units of every coat, what waits, what falls due, what happened. */
+/** The bench in two queries: what is in hand, the first units of every coat, what waits, what falls due, what happened. */
 export interface BenchPage {
   /** Is there no unit yet? */
   empty: boolean
@@ -42,7 +43,8 @@ const listedJson = sql`json_build_object('id', u.id, 'number', u.number, 'name',
 const joined = sql`unit_state s join unit u on u.id = s.unit_id`
 const coatIds = sql.raw(coats.map((c) => `('${c.id}')`).join(', '))
 
-const benchSql = (today: string, soon: string) => sql`select json_build_object(
+// Without a value in it: with one, all of it would be planned anew each time.
+const benchSql = sql`select json_build_object(
   'empty', not exists (select 1 from unit where struck_at is null),
   'inHand', (select ${listedJson} from unit u join unit_state s on s.unit_id = u.id where u.in_hand and u.struck_at is null limit 1),
   'lanes', (select json_agg((select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined}
@@ -55,22 +57,27 @@ const benchSql = (today: string, soon: string) => sql`select json_build_object(
       'waitingCount', count(*) filter (where wait_rank is not null)) from unit_state),
   'waiting', (select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined} where s.wait_rank is not null
       order by s.wait_rank, s.number ${limit(mostWaiting)}) x),
-  'due', (select coalesce(json_agg(x.one), '[]') from (select ${listedJson} as one from ${joined}
-      where s.due >= ${today}::date and s.due <= ${soon}::date order by s.due ${limit(mostWaiting)}) x),
   'log', (select json_agg(${eventJson} order by e.id desc) from (select e.*, u.number from event e
       left join unit u on u.id = e.unit_id order by e.id desc ${limit(logLength * 3)}) e)) as bench`
 
+const dueSql = (today: string, soon: string) => sql`select ${listedJson} as one from ${joined}
+  where s.due >= ${today}::date and s.due <= ${soon}::date order by s.due ${limit(mostWaiting)}`
+
+type Found = Omit<BenchPage, 'log' | 'rack' | 'due' | keyof Counts> & {
+  counts: Counts
+  log: LogRow[] | null
+  lanes: BenchUnit[][]
+}
+
 export async function benchPage(source: Source, today: string, soon: string): Promise<BenchPage> {
-  const found = await source.execute(benchSql(today, soon))
-  const [row] = found.rows as {
-    bench: Omit<BenchPage, 'log' | 'rack' | keyof Counts> & {
-      counts: Counts
-      log: LogRow[] | null
-      lanes: BenchUnit[][]
-    }
-  }[]
+  const found = await together({
+    bench: source.execute<{ bench: Found }>(benchSql),
+    due: source.execute<{ one: BenchUnit }>(dueSql(today, soon)),
+  })
+  const [row] = found.bench.rows
   if (!row) throw new Error('the bench query gave nothing')
   const { counts, lanes, log, ...rest } = row.bench
   const rack = (lanes ?? []).flat().sort((a, b) => painted(b.coats) - painted(a.coats) || a.number - b.number)
-  return { ...rest, ...counts, rack, log: logLines(log ?? [], logLength) }
+  const due = found.due.rows.map((r) => r.one)
+  return { ...rest, ...counts, due, rack, log: logLines(log ?? [], logLength) }
 }

@@ -93,8 +93,8 @@ export async function twins(source: Source, view: UnitView): Promise<TwinBackup[
       file,
       and(
         eq(file.unitId, unit.id),
-        eq(file.kind, 'dump'),
-        eq(file.read, 1),
+        // Not as values: it would be planned anew each time.
+        sql`${file.kind} = 'dump' and ${file.read} = 1`,
         isNull(file.asideAt),
         isNull(file.struckAt),
       ),
