@@ -79,28 +79,81 @@ function Contacts({ count, known, asked }: { count: number; known: boolean; aske
   )
 }
 
-/** The board with what was seen on it: antenna, chip, crystal, flash, contacts. What nobody looked at is dashed. */
-export function BoardDrawing({
-  seen,
-  asked,
-  onAsk,
-}: {
-  seen: SeenOnBoard
-  /** The check that is asked now. */
-  asked: string | null
-  onAsk: (kind: string) => void
-}) {
-  const shown = seen.contacts ?? 14
-  const crystal = strokeOf(seen.crystal !== null, asked === 'crystal')
-  const flash = strokeOf(seen.flash !== null, asked === 'flash_chip')
+function Chip({ seen: { chip, chipNote, printed }, asked }: { seen: SeenOnBoard; asked: boolean }) {
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a drawing whose parts are pressed
-    <svg
-      viewBox="20 18 440 328"
-      className="h-full max-h-[380px] min-h-0 w-full"
-      role="group"
-      aria-label={`The board: chip ${seen.chip}, crystal ${seen.crystal ?? 'not looked at'}, flash ${seen.flash === null ? 'not looked at' : seen.flash === 'none' ? 'none beside it' : '8-pin chip beside it'}, ${seen.contacts === null ? 'contacts not counted' : `contacts counted`}`}
-    >
+    <>
+      <rect x="176" y="128" width="150" height="140" rx="6" fill="var(--sheet)" {...strokeOf(true, asked)} />
+      <circle cx="192" cy="144" r="5" fill="none" stroke="var(--ink-3)" strokeWidth="2" />
+      <text x="251" y="192" textAnchor="middle" className="font-title" fontSize="25" fontWeight="700" fill="var(--ink)">
+        {chip}
+      </text>
+      <text x="251" y="214" textAnchor="middle" fontSize="14" fill="var(--ink-2)">
+        {chipNote}
+      </text>
+      <text x="251" y="252" textAnchor="middle" className="pin" style={{ fontSize: 13 }} fill="var(--ink-3)">
+        {printed.slice(0, 18) || 'print?'}
+      </text>
+    </>
+  )
+}
+
+function Crystal({ crystal, asked }: { crystal: string | null; asked: boolean }) {
+  return (
+    <>
+      <rect
+        x="76"
+        y="146"
+        width="76"
+        height="44"
+        rx="14"
+        fill="var(--sheet-2)"
+        {...strokeOf(crystal !== null, asked)}
+      />
+      <text x="114" y="174" textAnchor="middle" className="pin" style={{ fontSize: 16 }} fill="var(--ink)">
+        {crystal ?? '? MHz'}
+      </text>
+    </>
+  )
+}
+
+function FlashChip({ flash, asked }: { flash: SeenOnBoard['flash']; asked: boolean }) {
+  const isNone = flash === 'none'
+  return (
+    <>
+      {!isNone && (
+        <path
+          d="M352 158h-8M352 174h-8M352 190h-8M352 206h-8M412 158h8M412 174h8M412 190h8M412 206h8"
+          stroke="var(--ink)"
+          strokeWidth="4"
+          opacity={flash === null ? 0.5 : 1}
+        />
+      )}
+      <rect
+        x="352"
+        y="148"
+        width="60"
+        height="68"
+        rx="4"
+        fill={isNone ? 'none' : 'var(--sheet-2)'}
+        {...strokeOf(flash !== null, asked)}
+        {...(isNone ? { strokeDasharray: '3 5' } : {})}
+      />
+      <text x="382" y="186" textAnchor="middle" fontSize="14" fill="var(--ink)">
+        {isNone ? 'none' : 'flash'}
+      </text>
+      {flash === null && (
+        <text x="382" y="204" textAnchor="middle" fontSize="14" fill="var(--ink-2)">
+          ?
+        </text>
+      )}
+    </>
+  )
+}
+
+/** The board itself, with the track of its antenna. */
+function Bare() {
+  return (
+    <>
       <rect
         x={pcb.x}
         y={pcb.y}
@@ -117,81 +170,50 @@ export function BoardDrawing({
         stroke="var(--ink-3)"
         strokeWidth="3"
       />
-      <Part
-        name="Contacts of the module"
-        known={seen.contacts !== null}
-        asked={asked === 'edge_contacts'}
-        onPick={() => onAsk('edge_contacts')}
-      >
-        <Contacts count={shown} known={seen.contacts !== null} asked={asked === 'edge_contacts'} />
+    </>
+  )
+}
+
+const flashWords = { none: 'none beside it', external8: '8-pin chip beside it' } as const
+const inWords = ({ chip, crystal, flash, contacts }: SeenOnBoard): string =>
+  `The board: chip ${chip}, crystal ${crystal ?? 'not looked at'}, flash ${flash === null ? 'not looked at' : flashWords[flash]}, ${contacts === null ? 'contacts not counted' : 'contacts counted'}`
+
+/** Drawn while nobody counted. */
+const usualContacts = 14
+
+/** The board with what was seen on it: antenna, chip, crystal, flash, contacts. What nobody looked at is dashed. */
+export function BoardDrawing({
+  seen,
+  asked,
+  onAsk,
+}: {
+  seen: SeenOnBoard
+  /** The check that is asked now. */
+  asked: string | null
+  onAsk: (kind: string) => void
+}) {
+  const part = (kind: string, known: boolean) => ({ known, asked: asked === kind, onPick: () => onAsk(kind) })
+  const contacts = part('edge_contacts', seen.contacts !== null)
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a drawing whose parts are pressed
+    <svg
+      viewBox="20 18 440 328"
+      className="h-full max-h-[380px] min-h-0 w-full"
+      role="group"
+      aria-label={inWords(seen)}
+    >
+      <Bare />
+      <Part name="Contacts of the module" {...contacts}>
+        <Contacts count={seen.contacts ?? usualContacts} known={contacts.known} asked={contacts.asked} />
       </Part>
-      <Part name="The chip" known={seen.printed !== ''} asked={asked === 'printed'} onPick={() => onAsk('printed')}>
-        <rect
-          x="176"
-          y="128"
-          width="150"
-          height="140"
-          rx="6"
-          fill="var(--sheet)"
-          {...strokeOf(true, asked === 'printed')}
-        />
-        <circle cx="192" cy="144" r="5" fill="none" stroke="var(--ink-3)" strokeWidth="2" />
-        <text
-          x="251"
-          y="192"
-          textAnchor="middle"
-          className="font-title"
-          fontSize="25"
-          fontWeight="700"
-          fill="var(--ink)"
-        >
-          {seen.chip}
-        </text>
-        <text x="251" y="214" textAnchor="middle" fontSize="14" fill="var(--ink-2)">
-          {seen.chipNote}
-        </text>
-        <text x="251" y="252" textAnchor="middle" className="pin" style={{ fontSize: 13 }} fill="var(--ink-3)">
-          {seen.printed.slice(0, 18) || 'print?'}
-        </text>
+      <Part name="The chip" {...part('printed', seen.printed !== '')}>
+        <Chip seen={seen} asked={asked === 'printed'} />
       </Part>
-      <Part name="Crystal" known={seen.crystal !== null} asked={asked === 'crystal'} onPick={() => onAsk('crystal')}>
-        <rect x="76" y="146" width="76" height="44" rx="14" fill="var(--sheet-2)" {...crystal} />
-        <text x="114" y="174" textAnchor="middle" className="pin" style={{ fontSize: 16 }} fill="var(--ink)">
-          {seen.crystal ?? '? MHz'}
-        </text>
+      <Part name="Crystal" {...part('crystal', seen.crystal !== null)}>
+        <Crystal crystal={seen.crystal} asked={asked === 'crystal'} />
       </Part>
-      <Part
-        name="Flash chip"
-        known={seen.flash !== null}
-        asked={asked === 'flash_chip'}
-        onPick={() => onAsk('flash_chip')}
-      >
-        {seen.flash !== 'none' && (
-          <path
-            d="M352 158h-8M352 174h-8M352 190h-8M352 206h-8M412 158h8M412 174h8M412 190h8M412 206h8"
-            stroke="var(--ink)"
-            strokeWidth="4"
-            opacity={seen.flash === null ? 0.5 : 1}
-          />
-        )}
-        <rect
-          x="352"
-          y="148"
-          width="60"
-          height="68"
-          rx="4"
-          fill={seen.flash === 'none' ? 'none' : 'var(--sheet-2)'}
-          {...flash}
-          {...(seen.flash === 'none' ? { strokeDasharray: '3 5' } : {})}
-        />
-        <text x="382" y="186" textAnchor="middle" fontSize="14" fill="var(--ink)">
-          {seen.flash === 'none' ? 'none' : 'flash'}
-        </text>
-        {seen.flash === null && (
-          <text x="382" y="204" textAnchor="middle" fontSize="14" fill="var(--ink-2)">
-            ?
-          </text>
-        )}
+      <Part name="Flash chip" {...part('flash_chip', seen.flash !== null)}>
+        <FlashChip flash={seen.flash} asked={asked === 'flash_chip'} />
       </Part>
     </svg>
   )

@@ -40,6 +40,100 @@ function heights(plan: TwoRowsPlan, socket: boolean) {
   }
 }
 
+type Rows = readonly [readonly PadRole[], readonly PadRole[]]
+
+/** The pin that is fed from elsewhere: it is there all the same, and no wire of the adapter goes to it. */
+function supplyOf(plan: TwoRowsPlan, rows: Rows): { row: number; column: number } | null {
+  if (plan.wires.some((w) => w.role === '3V3')) return null
+  const row = rows.findIndex((r) => r.includes('3V3'))
+  return row < 0 ? null : { row, column: (rows[row] as readonly PadRole[]).indexOf('3V3') }
+}
+
+/** What colours each pin: the lead that goes to it. */
+function inksOf(plan: TwoRowsPlan, rows: Rows): (row: number, column: number) => string {
+  const supply = supplyOf(plan, rows)
+  return (row, column) => {
+    const wire = plan.wires.find((w) => w.row === row && w.column === column)
+    if (wire) return leadInk(wire.role)
+    return supply?.row === row && supply.column === column ? leadInk('3V3') : 'var(--sheet)'
+  }
+}
+
+/** A pin of the two rows; the first of all is square. @param up where its name stands, null: it has none */
+function RowPin({
+  x,
+  y,
+  ink,
+  first,
+  role,
+  up,
+}: {
+  x: number
+  y: number
+  ink: string
+  first: boolean
+  role: PadRole
+  up: boolean | null
+}) {
+  const rim = { fill: ink, stroke: 'var(--ink)', strokeWidth: 0.2 }
+  return (
+    <g>
+      {first ? (
+        <rect x={x - 0.9} y={y - 0.9} width="1.8" height="1.8" {...rim} />
+      ) : (
+        <circle cx={x} cy={y} r="0.9" {...rim} />
+      )}
+      {up !== null && <Word x={x} y={y + (up ? -1.8 : 1.8)} text={role === 'UNKNOWN' ? '–' : role} up={up} />}
+    </g>
+  )
+}
+
+/** A pin of the adapter's socket, whose first is marked on the side away from the rows' names. */
+function SocketPin({
+  x,
+  y,
+  name,
+  first,
+  above,
+}: {
+  x: number
+  y: number
+  name: string
+  first: boolean
+  above: boolean
+}) {
+  return (
+    <g>
+      <rect x={x - 1} y={y - 1} width="2" height="2" fill="var(--sheet)" stroke="var(--ink)" strokeWidth="0.25" />
+      {first && <path d={`M${x - 1} ${y + (above ? 1.7 : -1.7)} h2`} stroke="var(--ink)" strokeWidth="0.5" />}
+      <Word x={x} y={y + (above ? -2 : 2)} text={name} up={above} />
+    </g>
+  )
+}
+
+function Wire({
+  wire,
+  from,
+  to,
+}: {
+  wire: TwoRowsPlan['wires'][number]
+  from: [number, number]
+  to: [number, number]
+}) {
+  return (
+    <line
+      x1={from[0]}
+      y1={from[1]}
+      x2={to[0]}
+      y2={to[1]}
+      stroke={leadInk(wire.role)}
+      strokeWidth={wire.layer === 'top' ? 0.8 : 0.6}
+      strokeDasharray={wire.layer === 'bottom' ? '1.2 0.6' : undefined}
+      strokeLinecap="round"
+    />
+  )
+}
+
 /**
  * Two rows of pins with what belongs on each: as a plug, whose leads go loose to the adapter, or as a jig with the adapter's
  * socket. From the parts side, or turned for the side that is soldered.
@@ -55,7 +149,7 @@ export function TwoRowsDrawing({
   print = false,
 }: {
   plan: TwoRowsPlan
-  rows: readonly [readonly PadRole[], readonly PadRole[]]
+  rows: Rows
   adapter: readonly string[]
   side: 'parts' | 'solder'
   pitchPads: number
@@ -71,15 +165,11 @@ export function TwoRowsDrawing({
   const xPad = (column: number) => mirror(margin + column * pitchPads)
   const place = (index: number) => (plan.adapterReversed ? adapter.length - 1 - index : index)
   const xPin = (index: number) => mirror(margin + place(index) * pitchAdapter)
-  const used = (row: 0 | 1, column: number) => plan.wires.find((w) => w.row === row && w.column === column)
-  // Fed from elsewhere: its pin is there all the same, and no wire of the adapter goes to it.
-  const supply = plan.wires.some((w) => w.role === '3V3')
-    ? null
-    : ([0, 1] as const).flatMap((r) => (rows[r].includes('3V3') ? [{ row: r, column: rows[r].indexOf('3V3') }] : []))[0]
-  const inkOf = (row: 0 | 1, column: number) => {
-    const wire = used(row, column)
-    if (wire) return leadInk(wire.role)
-    return supply?.row === row && supply.column === column ? leadInk('3V3') : 'var(--sheet)'
+  const inkOf = inksOf(plan, rows)
+  // Beside a socket there is no room outside: the near row's names stand between the rows.
+  const upOf = (row: number, role: PadRole): boolean | null => {
+    const inside = socket && row === plan.near
+    return !inside || (plan.gap >= 3 && role !== 'UNKNOWN') ? (row === 0) !== inside : null
   }
   const wires = plan.wires.map((w) => `${w.role} at row ${w.row + 1}, pin ${w.column + 1}`).join('; ')
   return (
@@ -104,67 +194,31 @@ export function TwoRowsDrawing({
       />
       {socket &&
         plan.wires.map((w) => (
-          <line
-            key={w.role}
-            x1={xPin(w.adapter)}
-            y1={at.socket}
-            x2={xPad(w.column)}
-            y2={at.rows[w.row]}
-            stroke={leadInk(w.role)}
-            strokeWidth={w.layer === 'top' ? 0.8 : 0.6}
-            strokeDasharray={w.layer === 'bottom' ? '1.2 0.6' : undefined}
-            strokeLinecap="round"
-          />
+          <Wire key={w.role} wire={w} from={[xPin(w.adapter), at.socket]} to={[xPad(w.column), at.rows[w.row]]} />
         ))}
-      {rows.map((row, r) =>
-        row.map((role, column) => {
-          const ink = inkOf(r as 0 | 1, column)
-          // Beside a socket there is no room outside: the near row's names stand between the rows.
-          const inside = socket && r === plan.near
-          const named = !inside || (plan.gap >= 3 && role !== 'UNKNOWN')
-          const up = (r === 0) !== inside
-          const [x, y] = [xPad(column), at.rows[r] as number]
-          return (
-            <g key={`${r} ${column}`}>
-              {r === 0 && column === 0 ? (
-                <rect
-                  x={x - 0.9}
-                  y={y - 0.9}
-                  width="1.8"
-                  height="1.8"
-                  fill={ink}
-                  stroke="var(--ink)"
-                  strokeWidth="0.2"
-                />
-              ) : (
-                <circle cx={x} cy={y} r="0.9" fill={ink} stroke="var(--ink)" strokeWidth="0.2" />
-              )}
-              {named && <Word x={x} y={y + (up ? -1.8 : 1.8)} text={role === 'UNKNOWN' ? '–' : role} up={up} />}
-            </g>
-          )
-        }),
+      {rows.flatMap((row, r) =>
+        row.map((role, column) => (
+          <RowPin
+            key={`${r} ${column}`}
+            x={xPad(column)}
+            y={at.rows[r] as number}
+            ink={inkOf(r, column)}
+            first={r === 0 && column === 0}
+            role={role}
+            up={upOf(r, role)}
+          />
+        )),
       )}
       {socket &&
         adapter.map((name, index) => (
-          <g key={`${index} ${name}`}>
-            <rect
-              x={xPin(index) - 1}
-              y={at.socket - 1}
-              width="2"
-              height="2"
-              fill="var(--sheet)"
-              stroke="var(--ink)"
-              strokeWidth="0.25"
-            />
-            {index === 0 && (
-              <path
-                d={`M${xPin(0) - 1} ${at.socket + (plan.near === 0 ? 1.7 : -1.7)} h2`}
-                stroke="var(--ink)"
-                strokeWidth="0.5"
-              />
-            )}
-            <Word x={xPin(index)} y={at.socket + (plan.near === 0 ? -2 : 2)} text={name} up={plan.near === 0} />
-          </g>
+          <SocketPin
+            key={`${index} ${name}`}
+            x={xPin(index)}
+            y={at.socket}
+            name={name}
+            first={index === 0}
+            above={plan.near === 0}
+          />
         ))}
     </svg>
   )

@@ -83,9 +83,126 @@ function LeadPath({
   )
 }
 
+type Places = ReturnType<typeof placesOf>
+
+function AdapterPin({ name, y, used }: { name: string; y: number; used: boolean }) {
+  return (
+    <g>
+      <rect
+        x="118"
+        y={y - 11}
+        width="22"
+        height="22"
+        rx="4"
+        fill="var(--sheet)"
+        stroke={used ? 'var(--ink)' : 'var(--rule)'}
+        strokeWidth="2"
+      />
+      <text
+        x="106"
+        y={y + 6}
+        textAnchor="end"
+        className="pin"
+        style={{ fontSize: 16 }}
+        fontWeight={used ? 700 : 400}
+        fill={used ? 'var(--ink)' : 'var(--ink-3)'}
+      >
+        {name}
+      </text>
+    </g>
+  )
+}
+
+/** The first pad of a row is square, as on most boards. @param contact its number on the module, where it has one */
+function Pad({ role, y, first, contact }: { role: PadRole; y: number; first: boolean; contact: number | undefined }) {
+  return (
+    <g>
+      {first ? (
+        <rect x="563" y={y - 13} width="26" height="26" fill="var(--copper)" stroke="#7a5d15" />
+      ) : (
+        <circle cx="576" cy={y} r="13" fill="var(--copper)" stroke="#7a5d15" />
+      )}
+      <circle cx="576" cy={y} r="5" fill="var(--sheet)" stroke="#7a5d15" />
+      <text x="600" y={y + 6} className="pin" style={{ fontSize: 16 }} fontWeight="700" fill="var(--ink)">
+        {role === 'UNKNOWN' ? '?' : role}
+        {contact !== undefined && (
+          <tspan fontWeight="400" fill="var(--ink-2)">
+            {' '}
+            {contact}
+          </tspan>
+        )}
+      </text>
+    </g>
+  )
+}
+
 /** Letters of a name that stand under the adapter, and as many as there is room for up to the board's own. */
 const asWideAsBody = 20
 const asWideAsRoom = 60
+
+function Names({ adapter, board, y }: { adapter: string; board: string; y: number }) {
+  const isLong = adapter.length > asWideAsBody
+  return (
+    <>
+      <text
+        x={isLong ? 8 : 77}
+        y={y}
+        textAnchor={isLong ? 'start' : 'middle'}
+        fontSize="15"
+        fontWeight="600"
+        fill="var(--ink-2)"
+      >
+        {adapter.length > asWideAsRoom ? `${adapter.slice(0, asWideAsRoom - 1)}…` : adapter}
+      </text>
+      <text x="650" y={y} textAnchor="middle" fontSize="15" fontWeight="600" fill="var(--ink-2)">
+        {board}, parts side
+      </text>
+    </>
+  )
+}
+
+/** Adapter and board, with the chip. */
+function Bodies({ height, family }: { height: number; family: string }) {
+  return (
+    <>
+      <rect
+        x="8"
+        y="6"
+        width="138"
+        height={height}
+        rx="12"
+        fill="var(--sheet-2)"
+        stroke="var(--ink-3)"
+        strokeWidth="2"
+      />
+      <rect
+        x="550"
+        y="6"
+        width="202"
+        height={height}
+        rx="12"
+        fill="var(--board)"
+        stroke="var(--verdigris)"
+        strokeWidth="2"
+      />
+      <rect x="662" y={height / 2 - 34} width="74" height="74" rx="6" fill="var(--sheet)" stroke="var(--verdigris)" />
+      <text x="699" y={height / 2 + 8} textAnchor="middle" className="pin" style={{ fontSize: 13 }} fill="var(--ink)">
+        {family}
+      </text>
+    </>
+  )
+}
+
+/** The leads of a plan, each with its way. */
+function leadsOf({ connections }: WiringPlan, pads: readonly PadRole[], at: Places): { lead: Lead; path: string }[] {
+  const leads = connections.map((c) => ({ ...c, y1: at.pin(c.adapter), y2: at.pad(pads.indexOf(c.pad)) }))
+  // Long leads turn nearest to the board, so that fewer of them cross.
+  const lanes = [...leads].sort((a, b) => Math.abs(b.y1 - b.y2) - Math.abs(a.y1 - a.y2))
+  return leads.map((lead) => {
+    const lane = lanes.findIndex((l) => l.adapter === lead.adapter)
+    return { lead, path: pathOf(lead, lane, leads.length) }
+  })
+}
 
 /** The adapter on the left, the pads on the right, one lead per connection; a lead that is on is drawn through. */
 export function WiringDrawing({
@@ -114,10 +231,6 @@ export function WiringDrawing({
 }) {
   const at = placesOf(pins.length, pads.length)
   const used = new Set(plan.connections.map((c) => c.adapter))
-  const leads = plan.connections.map((c) => ({ ...c, y1: at.pin(c.adapter), y2: at.pad(pads.indexOf(c.pad)) }))
-  // Long leads turn nearest to the board, so that fewer of them cross.
-  const lanes = [...leads].sort((a, b) => Math.abs(b.y1 - b.y2) - Math.abs(a.y1 - a.y2))
-  const body = at.height - 34
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing whose parts are pressed
     <svg
@@ -127,92 +240,24 @@ export function WiringDrawing({
       role="group"
       aria-label={`Wiring of ${adapterName}: ${plan.connections.map((c) => `${c.pin} to ${c.pad}, ${leadColours[c.pad] ?? 'any colour'}`).join('; ')}`}
     >
-      <rect x="8" y="6" width="138" height={body} rx="12" fill="var(--sheet-2)" stroke="var(--ink-3)" strokeWidth="2" />
-      <rect
-        x="550"
-        y="6"
-        width="202"
-        height={body}
-        rx="12"
-        fill="var(--board)"
-        stroke="var(--verdigris)"
-        strokeWidth="2"
-      />
-      <rect x="662" y={body / 2 - 34} width="74" height="74" rx="6" fill="var(--sheet)" stroke="var(--verdigris)" />
-      <text x="699" y={body / 2 + 8} textAnchor="middle" className="pin" style={{ fontSize: 13 }} fill="var(--ink)">
-        {family}
-      </text>
-      {leads.map((lead) => (
+      <Bodies height={at.height - 34} family={family} />
+      {leadsOf(plan, pads, at).map(({ lead, path }) => (
         <LeadPath
           key={`${lead.adapter}-${lead.pad}`}
           lead={lead}
-          path={pathOf(
-            lead,
-            lanes.findIndex((l) => l.adapter === lead.adapter),
-            leads.length,
-          )}
+          path={path}
           on={joined.includes(lead.pad)}
           next={next === lead.pad}
           onToggle={() => onToggle(lead.pad)}
         />
       ))}
       {pins.map((name, i) => (
-        <g key={i}>
-          <rect
-            x="118"
-            y={at.pin(i) - 11}
-            width="22"
-            height="22"
-            rx="4"
-            fill="var(--sheet)"
-            stroke={used.has(i) ? 'var(--ink)' : 'var(--rule)'}
-            strokeWidth="2"
-          />
-          <text
-            x="106"
-            y={at.pin(i) + 6}
-            textAnchor="end"
-            className="pin"
-            style={{ fontSize: 16 }}
-            fontWeight={used.has(i) ? 700 : 400}
-            fill={used.has(i) ? 'var(--ink)' : 'var(--ink-3)'}
-          >
-            {name}
-          </text>
-        </g>
+        <AdapterPin key={i} name={name} y={at.pin(i)} used={used.has(i)} />
       ))}
       {pads.map((role, i) => (
-        <g key={i}>
-          {i === 0 ? (
-            <rect x="563" y={at.pad(i) - 13} width="26" height="26" fill="var(--copper)" stroke="#7a5d15" />
-          ) : (
-            <circle cx="576" cy={at.pad(i)} r="13" fill="var(--copper)" stroke="#7a5d15" />
-          )}
-          <circle cx="576" cy={at.pad(i)} r="5" fill="var(--sheet)" stroke="#7a5d15" />
-          <text x="600" y={at.pad(i) + 6} className="pin" style={{ fontSize: 16 }} fontWeight="700" fill="var(--ink)">
-            {role === 'UNKNOWN' ? '?' : role}
-            {contacts[i] !== undefined && (
-              <tspan fontWeight="400" fill="var(--ink-2)">
-                {' '}
-                {contacts[i]}
-              </tspan>
-            )}
-          </text>
-        </g>
+        <Pad key={i} role={role} y={at.pad(i)} first={i === 0} contact={contacts[i]} />
       ))}
-      <text
-        x={adapterName.length > asWideAsBody ? 8 : 77}
-        y={at.height - 8}
-        textAnchor={adapterName.length > asWideAsBody ? 'start' : 'middle'}
-        fontSize="15"
-        fontWeight="600"
-        fill="var(--ink-2)"
-      >
-        {adapterName.length > asWideAsRoom ? `${adapterName.slice(0, asWideAsRoom - 1)}…` : adapterName}
-      </text>
-      <text x="650" y={at.height - 8} textAnchor="middle" fontSize="15" fontWeight="600" fill="var(--ink-2)">
-        {boardName}, parts side
-      </text>
+      <Names adapter={adapterName} board={boardName} y={at.height - 8} />
     </svg>
   )
 }

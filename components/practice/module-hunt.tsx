@@ -173,57 +173,115 @@ function Over({
   )
 }
 
-export function ModuleHunt({ first }: { first: number }) {
+/** A search on one virtual module, as far as it has come. */
+function useSearch(first: number) {
   const keeping = useKeepScore()
   const [seed, setSeed] = useState(first)
-  const [sound, setSound] = useState(false)
   const module_ = useMemo(() => makeVirtualModule(seed), [seed])
   const [session, setSession] = useState(() => begin(module_))
   const [shown, setShown] = useState<Response | null>(null)
   const [latched, setLatched] = useState(false)
   const [held, setHeld] = useState(false)
   const [score, setScore] = useState<SearchScore | null>(null)
-  const bench = { family: module_.family, power: 'rail' as const, pins: module_.pins, template: null }
-  const plan = planOf(session, bench)
+  const plan = planOf(session, { family: module_.family, power: 'rail', pins: module_.pins, template: null })
   const found = plan && inferenceOf(session, plan)
   const stage = stageOf(session)
   const next = stage === 'drive' && plan && found ? nextTrial(session, plan, found) : null
-  const start = (n: number) => {
-    setSeed(n)
-    setSession(begin(makeVirtualModule(n)))
-    setShown(null)
-    setLatched(false)
-    setHeld(false)
-    setScore(null)
-    keeping.forget()
+  return {
+    ...{ keeping, seed, module_, session, shown, held, setHeld, score, plan, found, stage, next },
+    start: (n: number) => {
+      setSeed(n)
+      setSession(begin(makeVirtualModule(n)))
+      setShown(null)
+      setLatched(false)
+      setHeld(false)
+      setScore(null)
+      keeping.forget()
+    },
+    /** Switches what is to be switched; true when it clicked. */
+    drive: (): boolean => {
+      if (!next) return false
+      const before = session.trials.at(-1)
+      const is = respond(module_, next.on, before && !before.reset ? before.on : [], latched)
+      setLatched(is.latched)
+      setShown(is)
+      return is.click
+    },
+    put: (change: Partial<ProbeSession>) => {
+      setSession({ ...session, ...change })
+      setShown(null)
+    },
+    finish: async () => {
+      if (!plan || !found) return
+      const signs = found.signs.map((s) => ({ sign: s.id as SignId, pins: s.p >= 0.9 ? s.pins : [] }))
+      const result = scoreSearch(module_, session, signs, plan.expectedTrials)
+      setScore(result)
+      await keeping.keep({
+        kind: 'pin search',
+        family: module_.family,
+        score: result.score,
+        data: { seed, trials: result.trials, restarts: result.restarts, misheard: result.misheard },
+      })
+    },
   }
+}
+type Search = ReturnType<typeof useSearch>
+type Found = NonNullable<Search['found']>
+
+/** Nothing more would tell: what was found, and the press that ends it. */
+function ThisIsIt({ signs, finish }: { signs: Found['signs']; finish: () => void }) {
+  return (
+    <Card ask="Nothing would tell more" how="Say that this is it: what was found is held against what hangs on it.">
+      <ul className="grid gap-1" aria-label="Found">
+        {signs.map((s) => (
+          <li key={s.id} className="flex gap-2.5">
+            <Tag severity={s.p >= 0.99 ? 'ok' : 'watch'}>{(s.p * 100).toFixed(0)} %</Tag>
+            {s.id === 'click' ? 'click' : 'light'}: {s.pins.join(', ') || 'none of these'}
+          </li>
+        ))}
+      </ul>
+      <button type="button" className={`${buttonClass('main')} justify-self-start`} onClick={finish}>
+        This is it
+      </button>
+    </Card>
+  )
+}
+
+/** What is asked now, as at the step itself. */
+function Asked({ search, plan, found }: { search: Search; plan: NonNullable<Search['plan']>; found: Found }) {
+  const { session, put, stage, next, shown } = search
+  const at = { session, plan, found, put, sitting: 1 }
+  if (search.score)
+    return (
+      <Over
+        score={search.score}
+        module={search.module_}
+        again={() => search.start(search.seed + 1)}
+        notKept={<NotKept {...search.keeping} />}
+      />
+    )
+  if (stage !== 'drive') return <WatchCard key={stage} at={at} stage={stage} />
+  if (!next) return <ThisIsIt signs={found.signs} finish={() => void search.finish()} />
+  if (shown !== null) return <TrialCard at={at} on={next.on} n={next.n} />
+  return (
+    <Card
+      ask={next.on.length === 0 ? 'Everything off' : `${next.on.join(', ')} on`}
+      how="Switch it first. Then say what was to be seen and heard."
+    />
+  )
+}
+
+export function ModuleHunt({ first }: { first: number }) {
+  const search = useSearch(first)
+  const { seed, module_, session, plan, found, stage, next, held, shown } = search
+  const [sound, setSound] = useState(false)
   if (!plan || !found) return null
-  const before = session.trials.at(-1)
   const drive = () => {
-    if (!next) return
-    const is = respond(module_, next.on, before && !before.reset ? before.on : [], latched)
-    setLatched(is.latched)
-    if (is.click && sound) tick()
-    setShown(is)
-  }
-  const put = (change: Partial<ProbeSession>) => {
-    setSession({ ...session, ...change })
-    setShown(null)
-  }
-  const finish = async () => {
-    const signs = found.signs.map((s) => ({ sign: s.id as SignId, pins: s.p >= 0.9 ? s.pins : [] }))
-    const result = scoreSearch(module_, session, signs, plan.expectedTrials)
-    setScore(result)
-    await keeping.keep({
-      kind: 'pin search',
-      family: module_.family,
-      score: result.score,
-      data: { seed, trials: result.trials, restarts: result.restarts, misheard: result.misheard },
-    })
+    if (search.drive() && sound) tick()
   }
   return (
     <div className="grid gap-4">
-      <HuntHead thing="module" seed={seed} start={start}>
+      <HuntHead thing="module" seed={seed} start={search.start}>
         <label className="flex min-h-10 items-center gap-2">
           <input type="checkbox" className="size-5" checked={sound} onChange={(e) => setSound(e.target.checked)} />
           With sound
@@ -240,12 +298,12 @@ export function ModuleHunt({ first }: { first: number }) {
               module={module_}
               pull={stage === 'pulled-down' ? 'down' : 'up'}
               held={held}
-              hold={stage === 'press' ? setHeld : null}
+              hold={stage === 'press' ? search.setHeld : null}
             />
           ) : (
             <ProbeRoll session={session} plan={plan} found={found} now={next?.on ?? null} chip={module_.family} />
           )}
-          {next && !score && (
+          {next && !search.score && (
             <div className="grid gap-2">
               <Seen now={shown} sound={sound} />
               <button type="button" className={`${buttonClass('main')} justify-self-start`} onClick={drive}>
@@ -254,37 +312,7 @@ export function ModuleHunt({ first }: { first: number }) {
             </div>
           )}
         </div>
-        {score ? (
-          <Over score={score} module={module_} again={() => start(seed + 1)} notKept={<NotKept {...keeping} />} />
-        ) : stage !== 'drive' ? (
-          <WatchCard key={stage} at={{ session, plan, found, put, sitting: 1 }} stage={stage} />
-        ) : next ? (
-          shown === null ? (
-            <Card
-              ask={next.on.length === 0 ? 'Everything off' : `${next.on.join(', ')} on`}
-              how="Switch it first. Then say what was to be seen and heard."
-            />
-          ) : (
-            <TrialCard at={{ session, plan, found, put, sitting: 1 }} on={next.on} n={next.n} />
-          )
-        ) : (
-          <Card
-            ask="Nothing would tell more"
-            how="Say that this is it: what was found is held against what hangs on it."
-          >
-            <ul className="grid gap-1" aria-label="Found">
-              {found.signs.map((s) => (
-                <li key={s.id} className="flex gap-2.5">
-                  <Tag severity={s.p >= 0.99 ? 'ok' : 'watch'}>{(s.p * 100).toFixed(0)} %</Tag>
-                  {s.id === 'click' ? 'click' : 'light'}: {s.pins.join(', ') || 'none of these'}
-                </li>
-              ))}
-            </ul>
-            <button type="button" className={`${buttonClass('main')} justify-self-start`} onClick={() => void finish()}>
-              This is it
-            </button>
-          </Card>
-        )}
+        <Asked search={search} plan={plan} found={found} />
       </div>
     </div>
   )

@@ -36,43 +36,16 @@ interface Supply {
 }
 const usual: Supply = { regMa: 600, partsMa: 2, vin: 5, meanMa: 80, ambientC: 55, thetaCW: 110 }
 
-export function SparePin({
-  view,
-  family,
-  pins,
-  template,
-}: {
-  view: SurfaceProps<'pins'>['view']
-  family: KnownFamily
-  pins: readonly string[]
-  template: readonly TemplatePin[]
-}) {
-  const [need, setNeed] = useKept<string[]>('spare pin for', ['input'])
-  const [supply, setSupply] = useKept<Supply>('supply of a sensor', usual)
-  const set = (change: Partial<Supply>) => setSupply({ ...supply, ...change })
-  const found = sparePins({
-    family,
-    need,
-    used: template.filter((p) => !isIdle(p.fn)).map((p) => p.pin),
-    pads: pins.map((pin) => ({ pin })),
-    budget: { ...supply, partsMa: [supply.partsMa], peakMa: factsOf(family).peakMa },
-  })
-  if (!found.ok) return <p className="text-oxide">{found.faults[0]?.message}</p>
-  const { ranked, excluded, budget } = found.value
-  const live = isolationOf(view).verdict !== 'isolated'
+type Spare = Extract<ReturnType<typeof sparePins>, { ok: true }>['value']
+
+const mostRanked = 8
+
+/** Free pins, the best first, and why the others are none. */
+function Ranked({ ranked, excluded }: Pick<Spare, 'ranked' | 'excluded'>) {
   return (
-    <div className="grid gap-4">
-      {live && (
-        <p className="flex gap-2.5">
-          <Tag severity="error">live</Tag>
-          <span>
-            The sensor is at mains potential here: insulated wires, a plastic lens, no metal that can be touched, no
-            long leads.
-          </span>
-        </p>
-      )}
+    <>
       <ol className="grid gap-1.5" aria-label="Free pins, the best first">
-        {ranked.slice(0, 8).map((r) => (
+        {ranked.slice(0, mostRanked).map((r) => (
           <li key={r.pin} className="grid grid-cols-[5rem_minmax(0,1fr)_2.5rem] items-center gap-2">
             <span className="pin font-bold">{r.pin}</span>
             <span className="h-3 rounded-[3px] bg-sheet-2">
@@ -87,6 +60,83 @@ export function SparePin({
           Not: {excluded.map((e) => `${e.pin} (${whyWords[e.why]})`).join(', ')}.
         </p>
       )}
+    </>
+  )
+}
+
+function Enough({ budget }: { budget: NonNullable<Spare['budget']> }) {
+  return (
+    <p role="status" className="flex gap-2.5">
+      <Tag severity={budget.enough ? 'ok' : 'error'}>{budget.enough ? 'enough' : 'too much'}</Tag>
+      <span>
+        {budget.headroomMa} mA left at its highest draw; the regulator gets {budget.junctionC} °C warm, 110 are allowed.
+      </span>
+    </p>
+  )
+}
+
+const supplyFields: readonly { of: keyof Supply; label: string; unit: string; min?: number }[] = [
+  { of: 'partsMa', label: 'The sensor draws', unit: 'mA', min: 0 },
+  { of: 'regMa', label: 'Regulator is rated', unit: 'mA', min: 0 },
+  { of: 'vin', label: 'It is fed from', unit: 'V', min: 0 },
+  { of: 'meanMa', label: 'The unit draws in the mean', unit: 'mA', min: 0 },
+  { of: 'ambientC', label: 'In its case it is', unit: '°C' },
+  { of: 'thetaCW', label: 'Regulator heats by', unit: '°C/W', min: 0 },
+]
+
+function SupplyFields({ supply, put }: { supply: Supply; put: (supply: Supply) => void }) {
+  return (
+    <div className="grid grid-cols-2 gap-3">
+      {supplyFields.map(({ of, ...field }) => (
+        <NumberField
+          key={of}
+          {...field}
+          value={supply[of]}
+          onChange={(n) => n !== null && put({ ...supply, [of]: n })}
+        />
+      ))}
+    </div>
+  )
+}
+
+function Live() {
+  return (
+    <p className="flex gap-2.5">
+      <Tag severity="error">live</Tag>
+      <span>
+        The sensor is at mains potential here: insulated wires, a plastic lens, no metal that can be touched, no long
+        leads.
+      </span>
+    </p>
+  )
+}
+
+export function SparePin({
+  view,
+  family,
+  pins,
+  template,
+}: {
+  view: SurfaceProps<'pins'>['view']
+  family: KnownFamily
+  pins: readonly string[]
+  template: readonly TemplatePin[]
+}) {
+  const [need, setNeed] = useKept<string[]>('spare pin for', ['input'])
+  const [supply, setSupply] = useKept<Supply>('supply of a sensor', usual)
+  const found = sparePins({
+    family,
+    need,
+    used: template.filter((p) => !isIdle(p.fn)).map((p) => p.pin),
+    pads: pins.map((pin) => ({ pin })),
+    budget: { ...supply, partsMa: [supply.partsMa], peakMa: factsOf(family).peakMa },
+  })
+  if (!found.ok) return <p className="text-oxide">{found.faults[0]?.message}</p>
+  const { ranked, excluded, budget } = found.value
+  return (
+    <div className="grid gap-4">
+      {isolationOf(view).verdict !== 'isolated' && <Live />}
+      <Ranked ranked={ranked} excluded={excluded} />
       <fieldset className="grid grid-cols-2 gap-x-3">
         <legend className="font-semibold">What it is for</legend>
         {needs.map(([id, words]) => (
@@ -98,58 +148,8 @@ export function SparePin({
           />
         ))}
       </fieldset>
-      {budget && (
-        <p role="status" className="flex gap-2.5">
-          <Tag severity={budget.enough ? 'ok' : 'error'}>{budget.enough ? 'enough' : 'too much'}</Tag>
-          <span>
-            {budget.headroomMa} mA left at its highest draw; the regulator gets {budget.junctionC} °C warm, 110 are
-            allowed.
-          </span>
-        </p>
-      )}
-      <div className="grid grid-cols-2 gap-3">
-        <NumberField
-          label="The sensor draws"
-          unit="mA"
-          min={0}
-          value={supply.partsMa}
-          onChange={(n) => n !== null && set({ partsMa: n })}
-        />
-        <NumberField
-          label="Regulator is rated"
-          unit="mA"
-          min={0}
-          value={supply.regMa}
-          onChange={(n) => n !== null && set({ regMa: n })}
-        />
-        <NumberField
-          label="It is fed from"
-          unit="V"
-          min={0}
-          value={supply.vin}
-          onChange={(n) => n !== null && set({ vin: n })}
-        />
-        <NumberField
-          label="The unit draws in the mean"
-          unit="mA"
-          min={0}
-          value={supply.meanMa}
-          onChange={(n) => n !== null && set({ meanMa: n })}
-        />
-        <NumberField
-          label="In its case it is"
-          unit="°C"
-          value={supply.ambientC}
-          onChange={(n) => n !== null && set({ ambientC: n })}
-        />
-        <NumberField
-          label="Regulator heats by"
-          unit="°C/W"
-          min={0}
-          value={supply.thetaCW}
-          onChange={(n) => n !== null && set({ thetaCW: n })}
-        />
-      </div>
+      {budget && <Enough budget={budget} />}
+      <SupplyFields supply={supply} put={setSupply} />
     </div>
   )
 }
