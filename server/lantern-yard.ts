@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process'
 import { existsSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
+import { dataFolder } from './data-folder'
 
 /** Lantern Yard beside an empty bench: the same app with a made-up database of its own, started on request and ended with us. */
 export interface Yard {
@@ -32,7 +33,7 @@ const script = () => join(process.cwd(), 'scripts', 'serve.sh')
 const startServer: Start = (port) => {
   // A database of its own: ours is not handed on.
   const { DATABASE_URL: _, FRESH_COAT_DB_NAME: __, RESET: ___, ...env } = process.env
-  const data = process.env.FRESH_COAT_DATA ?? join(process.cwd(), '.data')
+  const data = dataFolder()
   return spawn(script(), [], {
     env: { ...env, DEMO: '1', PORT: String(port), FRESH_COAT_LOG: join(data, 'lantern-yard.log') },
     stdio: 'ignore',

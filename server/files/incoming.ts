@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto'
 import { mkdir, open, readFile, rm } from 'node:fs/promises'
 import { join } from 'node:path'
+import { dataFolder } from '../data-folder'
 
 /** Uploads on their way in: kept on disk while they come, looked at two at a time, so that ten at once stay small. */
 
-const folder = () => join(process.env.FRESH_COAT_DATA ?? join(process.cwd(), '.data'), 'incoming')
+const folder = () => join(dataFolder(), 'incoming')
 
 /** At most `places` runs at once; the others wait in the order they came. */
 export function inTurn(places: number): <T>(run: () => Promise<T>) => Promise<T> {

@@ -1,11 +1,12 @@
 import { createHash, randomBytes } from 'node:crypto'
 import { chmodSync, existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
+import { dataFolder } from '../data-folder'
 import { Refused } from '../db/fault'
 
 /** The key that secrets are sealed with: outside the database, FRESH_COAT_KEY (64 hex digits) or a file, mode 0600. */
 
-export const keyPath = (): string => join(process.env.FRESH_COAT_DATA ?? join(process.cwd(), '.data'), 'secret.key')
+export const keyPath = (): string => join(dataFolder(), 'secret.key')
 
 /** The key that is there; null when none is. */
 export function keyThatIs(): Buffer | null {
