@@ -52,13 +52,15 @@ async function filled(name: string, units: number): Promise<string> {
     await admin.query(`create database ${name}`)
   }
   await admin.end()
+  const { db, end } = connect(url.toString())
+  await migrateDatabase(db)
+  await end()
   if (!again) await fill(url.toString(), units)
   return url.toString()
 }
 
 async function fill(url: string, units: number): Promise<void> {
   const { db, end } = connect(url)
-  await migrateDatabase(db)
   await shipProfiles(db)
   await loadLanternYard(db, new Date(), () => {})
   await settleRipples(db)

@@ -104,16 +104,24 @@ export async function priorOf(source: Source): Promise<FamilyCounts | null> {
 const mostMarkings = 200
 const mostUnitsOfMarking = 40
 
+const everyKey = `with recursive p as (
+    (select printed_key from unit_state where printed_key <> '' order by printed_key limit 1)
+    union all
+    select (select printed_key from unit_state where printed_key <> '' and printed_key > p.printed_key order by printed_key limit 1)
+    from p where p.printed_key is not null
+  ) select printed_key from p where printed_key is not null limit ${mostMarkings}`
+
 /** Printed markings met here, with the counts found for each. @param only the one that reads like this text */
 export async function markings(source: Source, only?: string): Promise<Marking[]> {
   const key = only === undefined ? null : markingKey(only)
   if (key === '') return []
+  // One look into the index per marking, however many units carry it.
+  const keys = key === null ? sql.raw(everyKey) : sql`select ${key}::text as printed_key`
   const found = await source.execute(
-    sql`select k.printed_key, s.printed, s.number, s.established from
-        (select distinct printed_key from unit_state where printed_key <> '' ${key === null ? sql`` : sql`and printed_key = ${key}`}
-         order by printed_key limit ${mostMarkings}) k
-        cross join lateral (select printed, number, established from unit_state where printed_key = k.printed_key
-         order by number limit ${mostUnitsOfMarking}) s order by s.number`,
+    sql`select k.printed_key, s.printed, s.number, s.established from (${keys}) k
+        cross join lateral (select printed, number, established from unit_state
+         where printed_key = k.printed_key and printed_key <> '' order by number limit ${mostUnitsOfMarking}) s
+        order by s.number`,
   )
   const own = await source
     .select()

@@ -210,7 +210,7 @@ export const unitState = pgTable(
     index('unit_state_due').on(t.due, t.number).where(sql`${t.due} is not null`),
     index('unit_state_holds').on(t.holdsUntil).where(sql`${t.holdsUntil} is not null`),
     index('unit_state_board').on(t.boardId, t.established),
-    index('unit_state_printed').on(t.printedKey).where(sql`${t.printedKey} <> ''`),
+    index('unit_state_printed').on(t.printedKey, t.number).where(sql`${t.printedKey} <> ''`),
     index('unit_state_image').on(t.imageId).where(sql`${t.imageId} is not null`),
     index('unit_state_adapter').on(t.adapterId).where(sql`${t.adapterId} is not null`),
     index('unit_state_firmware').on(t.firmwareChosen),
