@@ -53,6 +53,8 @@ async function pairsOf(tx: Tx, mine: { id: string; number: number; spoken: strin
 /** Which other units' spoken names are confused with those of these, compared once after their names changed. */
 export async function renewClashes(tx: Tx, unitIds: readonly string[]): Promise<void> {
   const ids = [...unitIds]
+  // Whoever comes later, perhaps of another process, reads what is the newest then, and has the last word.
+  await tx.execute(sql`select pg_advisory_xact_lock(hashtext('name_clash'))`)
   await tx.delete(nameClash).where(or(inArray(nameClash.a, ids), inArray(nameClash.b, ids)))
   const changed = await tx
     .select({ id: unit.id, number: unit.number, spoken: unit.spoken })
