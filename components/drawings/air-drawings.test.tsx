@@ -1,5 +1,6 @@
 /** @jest-environment jsdom */
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
+import fc from 'fast-check'
 import { type AirRow, AirRows } from './air-rows'
 import { HourBars } from './hour-bars'
 import { HubDrawing, type Way } from './hub-drawing'
@@ -154,12 +155,57 @@ describe('a network', () => {
       units={units}
     />
   )
+  type Span = { from: string; to: string }
+  /** Addresses, from the first of the network, that boxes of a kind are drawn at. */
+  const covered = (container: HTMLElement, kind: string): number[] => {
+    const id = container.querySelector(`pattern rect[${kind}]`)?.parentElement?.id
+    const of = (e: Element, name: string) => Number(e.getAttribute(name))
+    return [...container.querySelectorAll('rect')]
+      .filter((e) => e.getAttribute('fill') === `url(#${id})`)
+      .flatMap((e) =>
+        Array.from(
+          { length: of(e, 'width') / 30 },
+          (_, i) => ((of(e, 'y') - 2) / 24) * 32 + (of(e, 'x') - 46) / 30 + i,
+        ),
+      )
+  }
   test('shows who moves where, and who stays', () => {
     const { container } = render(map('192.168.71.0/24'))
     expect(screen.getByRole('img', { name: /unit 7 at 192\.168\.71\.40; unit 8 at 192\.168\.71\.41/ })).toBeDefined()
     expect(container.querySelectorAll('path[stroke="var(--ochre-line)"]')).toHaveLength(1)
-    expect(container.querySelectorAll('rect[fill="var(--rule)"]')).toHaveLength(100)
+    expect(covered(container, 'fill="var(--rule)"')).toEqual(Array.from({ length: 100 }, (_, i) => 100 + i))
     expect(container.querySelectorAll('circle')).toHaveLength(1)
+  })
+  test('whatever a span is, the boxes of its kind are drawn at its addresses in the network, each once', () => {
+    const ip = (n: number) => `10.0.${n >> 8}.${n & 255}`
+    fc.assert(
+      fc.property(
+        fc.constantFrom(24, 25, 27, 28, 30),
+        fc.array(fc.tuple(fc.nat(600), fc.nat(300)), { minLength: 2, maxLength: 2 }),
+        (prefix, spans) => {
+          const size = 2 ** (32 - prefix)
+          const [pool, group] = spans.map(([from, more]) => ({ from: ip(from), to: ip(from + more) })) as [Span, Span]
+          const { container, unmount } = render(
+            <SubnetMap
+              subnet={`10.0.1.0/${prefix}`}
+              pool={pool}
+              groups={[{ place: 'pit', ...group }]}
+              taken={[]}
+              units={[]}
+            />,
+          )
+          const inside = ([from, more]: number[]) =>
+            Array.from({ length: size }, (_, i) => i).filter(
+              (i) => 256 + i >= (from ?? 0) && 256 + i <= (from ?? 0) + (more ?? 0),
+            )
+          expect(covered(container, 'fill="var(--sheet-2)"')).toEqual(Array.from({ length: size }, (_, i) => i))
+          expect(covered(container, 'fill="var(--rule)"')).toEqual(inside(spans[0] ?? []))
+          expect(covered(container, 'stroke="var(--prussian)"')).toEqual(inside(spans[1] ?? []))
+          unmount()
+        },
+      ),
+      { numRuns: 40 },
+    )
   })
   test('too large to draw, or none at all, says so', () => {
     render(map('10.0.0.0/8'))

@@ -1,5 +1,6 @@
 import { ipText, readIp, readSubnet, type Subnet } from '@fresh-coat/core/network/plan'
 import { isDrawable, type PlacedUnit } from '@fresh-coat/core/network/site-board'
+import { useId } from 'react'
 
 /** Every address of a network: what the router gives out, ranges of places, others, and each unit where it is and where it goes. */
 
@@ -10,16 +11,14 @@ interface Ends {
   from: string
   to: string
 }
-const isWithin = (n: number, span: Ends): boolean => {
-  const [from, to] = [readIp(span.from), readIp(span.to)]
-  return from !== null && to !== null && n >= from && n <= to
-}
+
+const [left, top] = [46, 2]
 
 /** Where an address stands; of one of another network, nowhere. */
 function placesOf(net: Subnet) {
   const at = (n: number) => ({
-    x: 46 + ((n - net.from) % columns) * w,
-    y: 2 + Math.floor((n - net.from) / columns) * h,
+    x: left + ((n - net.from) % columns) * w,
+    y: top + Math.floor((n - net.from) / columns) * h,
   })
   const centre = (ip: string | null): { x: number; y: number } | null => {
     const n = ip === null ? null : readIp(ip)
@@ -28,6 +27,65 @@ function placesOf(net: Subnet) {
     return { x: x + w / 2, y: y + h / 2 }
   }
   return { at, centre }
+}
+
+/** The part of a span that lies in the network, a piece for each row that it touches. */
+function piecesOf(net: Subnet, span: Ends) {
+  const [first, last] = [readIp(span.from), readIp(span.to)]
+  if (first === null || last === null) return []
+  const [from, to] = [Math.max(0, first - net.from), Math.min(net.to, last) - net.from]
+  const rows = Array.from({ length: Math.ceil((net.to - net.from + 1) / columns) }, (_, row) => row)
+  return rows.flatMap((row) => {
+    const [a, b] = [Math.max(from, row * columns), Math.min(to, row * columns + columns - 1)]
+    return a > b ? [] : [{ x: left + (a % columns) * w, y: top + row * h, width: (b - a + 1) * w, height: h }]
+  })
+}
+
+/** A kind of address as a pattern of its boxes: hundreds of boxes would be most of the page. */
+function Boxes({ id, fill, stroke, thick }: { id: string; fill: string; stroke: string; thick: number }) {
+  return (
+    <pattern id={id} x={left} y={top} width={w} height={h} patternUnits="userSpaceOnUse">
+      <rect x="1" y="1" width={w - 3} height={h - 3} rx="4" fill={fill} stroke={stroke} strokeWidth={thick} />
+    </pattern>
+  )
+}
+
+/** What the router gives out, the ranges of places, and others. */
+function Ground({
+  net,
+  pool,
+  groups,
+  others,
+}: {
+  net: Subnet
+  pool: Ends
+  groups: readonly Ends[]
+  others: readonly Point[]
+}) {
+  const [free, given, grouped] = [useId(), useId(), useId()]
+  const all = { from: ipText(net.from), to: ipText(net.to) }
+  const kinds: [string, readonly Ends[]][] = [
+    [free, [all]],
+    [given, [pool]],
+    [grouped, groups],
+  ]
+  return (
+    <>
+      <defs>
+        <Boxes id={free} fill="var(--sheet-2)" stroke="var(--rule-2)" thick={1} />
+        <Boxes id={given} fill="var(--rule)" stroke="var(--rule-2)" thick={1} />
+        <Boxes id={grouped} fill="none" stroke="var(--prussian)" thick={1.6} />
+      </defs>
+      {kinds.map(([id, spans]) =>
+        spans.flatMap((span, i) =>
+          piecesOf(net, span).map((piece) => <rect key={`${id} ${i} ${piece.y}`} {...piece} fill={`url(#${id})`} />),
+        ),
+      )}
+      {others.map(({ x, y }) => (
+        <circle key={`${x} ${y}`} cx={x - 0.5} cy={y} r="4" fill="var(--ink-3)" />
+      ))}
+    </>
+  )
 }
 
 /** What begins a row of them: the end of its first address. */
@@ -40,37 +98,6 @@ function RowName({ n, y, octets }: { n: number; y: number; octets: number }) {
         .slice(4 - octets)
         .join('.')}
     </text>
-  )
-}
-
-/** An address: given out by the router, in the range of a place, another's. */
-function Cell({
-  x,
-  y,
-  given,
-  grouped,
-  other,
-}: {
-  x: number
-  y: number
-  given: boolean
-  grouped: boolean
-  other: boolean
-}) {
-  return (
-    <>
-      <rect
-        x={x + 1}
-        y={y + 1}
-        width={w - 3}
-        height={h - 3}
-        rx="4"
-        fill={given ? 'var(--rule)' : 'var(--sheet-2)'}
-        stroke={grouped ? 'var(--prussian)' : 'var(--rule-2)'}
-        strokeWidth={grouped ? 1.6 : 1}
-      />
-      {other && <circle cx={x + w / 2 - 0.5} cy={y + h / 2} r="4" fill="var(--ink-3)" />}
-    </>
   )
 }
 
@@ -148,32 +175,21 @@ export function SubnetMap({
   if (!net || !isDrawable(subnet))
     return <p className="text-ink-2">A network of this size is not drawn; its list stands below.</p>
   const { at, centre } = placesOf(net)
-  const others = new Set(taken.map(readIp))
   const size = net.to - net.from + 1
+  const rows = Array.from({ length: Math.ceil(size / columns) }, (_, row) => net.from + row * columns)
   const words = units.map((u) => `unit ${u.number} ${u.planned ? `at ${u.planned}` : 'without a place'}`).join('; ')
   const placed = units.map((unit) => ({ unit, from: centre(unit.now), to: centre(unit.planned) }))
   return (
     <svg
-      viewBox={`0 0 ${columns * w + 50} ${Math.ceil(size / columns) * h + 6}`}
+      viewBox={`0 0 ${columns * w + 50} ${rows.length * h + 6}`}
       className="w-full min-w-[640px]"
       role="img"
       aria-label={`Addresses of ${subnet}: ${words}`}
     >
-      {Array.from({ length: size }, (_, i) => {
-        const n = net.from + i
-        const { x, y } = at(n)
-        return (
-          <g key={n}>
-            {i % columns === 0 && <RowName n={n} y={y} octets={size > 256 ? 2 : 1} />}
-            <Cell
-              {...{ x, y }}
-              given={isWithin(n, pool)}
-              grouped={groups.some((g) => isWithin(n, g))}
-              other={others.has(n)}
-            />
-          </g>
-        )
-      })}
+      <Ground net={net} pool={pool} groups={groups} others={[...new Set(taken)].flatMap((ip) => centre(ip) ?? [])} />
+      {rows.map((n) => (
+        <RowName key={n} n={n} y={at(n).y} octets={size > 256 ? 2 : 1} />
+      ))}
       {placed.map(
         ({ unit, from, to }) =>
           from && to && unit.now !== unit.planned && <Move key={`move ${unit.number}`} from={from} to={to} />,
