@@ -12,7 +12,8 @@ import { replay, serve, statementsOf } from './statements'
 
 /**
  * bin/bench scale [N…]: how long pages, find and commands take with N units and a hundred events for each, over HTTP from
- * the production build, and what the statements behind each page cost on one connection with nothing around them. The lines
+ * the production build, and what the statements behind each page cost on one connection with nothing around them: as raw text, and with
+ * the plans that the app's connections keep. "Gone to": from another page of the app. The lines
  * "the machine" are a fixed piece of work behind a web server: what they spread, this machine spreads.
  * AGAIN=1 takes the databases that an earlier run filled.
  */
@@ -111,18 +112,24 @@ async function post(command: string, input: unknown): Promise<Record<string, unk
 const ms = (n: number) => n.toFixed(1).padStart(7)
 interface Beside {
   size?: number
-  raw?: readonly number[]
+  /** The statements behind it, as raw text, and with the plans that a connection keeps. */
+  sql?: { raw: readonly number[]; kept: readonly number[] } | null
   gone?: readonly number[]
 }
-const ratioOf = (times: readonly number[], raw: readonly number[]): string =>
-  raw.length > 0 ? `${(quantile(times, 0.5) / quantile(raw, 0.5)).toFixed(1)}x`.padStart(6) : ''.padStart(6)
-const halfAndMost = (times: readonly number[]): string => `${ms(quantile(times, 0.5))} ${ms(quantile(times, 0.95))}`
+const half = (times: readonly number[]): number => quantile(times, 0.5)
+const halfAndMost = (times: readonly number[]): string => `${ms(half(times))} ${ms(quantile(times, 0.95))}`
+/** How many times the SQL, raw and with its plans kept. */
+const ratios = (times: readonly number[], sql: NonNullable<Beside['sql']>): string =>
+  [sql.raw, sql.kept].map((list) => `${(half(times) / half(list)).toFixed(1)}x`.padStart(6)).join(' ')
 
-function line(name: string, times: readonly number[], { size = 0, raw = [], gone = [] }: Beside = {}): void {
-  const kept = size > 0 ? `${Math.ceil(size / 1024)} KB` : ''
-  const sql = raw.length > 0 ? ms(quantile(raw, 0.5)) : ''.padStart(7)
-  const going = gone.length > 0 ? `  ${halfAndMost(gone)} ${ratioOf(gone, raw)}` : ''
-  console.log(`  ${name.padEnd(26)} ${halfAndMost(times)}  ${kept.padStart(7)} ${sql} ${ratioOf(times, raw)}${going}`)
+function line(name: string, times: readonly number[], { size = 0, sql = null, gone = [] }: Beside = {}): void {
+  const parts = [
+    `  ${name.padEnd(26)} ${halfAndMost(times)}`,
+    (size > 0 ? `${Math.ceil(size / 1024)} KB` : '').padStart(7),
+    ...(sql ? [ms(half(sql.raw)), ms(half(sql.kept)), ratios(times, sql)] : []),
+    ...(gone.length > 0 ? [halfAndMost(gone), sql ? ratios(gone, sql) : ''] : []),
+  ]
+  console.log(parts.join(' ').trimEnd())
 }
 
 async function pages(url: string, numbers: readonly number[]): Promise<void> {
@@ -163,9 +170,10 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
     for (const [i, [name, path]] of views.entries()) {
       const times = await timesOf((k) => get(path(k)))
       const gone = isPage(path(1)) ? await timesOf((k) => goTo(path(k))) : []
-      const sql = behind[i] ?? []
-      const raw = sql.length > 0 ? await replay(url, (run) => timesOf(run), sql) : []
-      line(name, times, { size: await get(path(1)), raw, gone })
+      const asked = behind[i] ?? []
+      const again = (isKept: boolean) => replay(url, (run) => timesOf(run), asked, isKept)
+      const sql = asked.length > 0 ? { raw: await again(false), kept: await again(true) } : null
+      line(name, times, { size: await get(path(1)), sql, gone })
     }
     await commands(url)
   } finally {
@@ -258,7 +266,7 @@ for (const units of sizes) {
   ).rows.map((r) => r.number as number)
   await client.end()
   console.log(
-    `\n${rows[0].units} units, ${rows[0].events} events (ready in ${((performance.now() - from) / 1000).toFixed(0)} s)\n  ${''.padEnd(26)}     p50     p95     size     SQL   /SQL  gone to: p50, p95, /SQL`,
+    `\n${rows[0].units} units, ${rows[0].events} events (ready in ${((performance.now() - from) / 1000).toFixed(0)} s)\n  ${''.padEnd(26)}     p50     p95    size     raw    kept   /raw  /kept  gone to: p50, p95, /raw, /kept`,
   )
   await machine()
   await committed(url)

@@ -70,19 +70,24 @@ export async function statementsOf(url: string, port: number, paths: readonly st
   return all
 }
 
-/** Sends them again, as of one moment, down one connection without waiting for each other's answers, as the app does. */
+/**
+ * Sends them again, as of one moment, down one connection without waiting for each other's answers, as the app does.
+ * @param isKept with the plans that the connection keeps, as the app has them; else as raw text, planned each time
+ */
 export async function replay(
   url: string,
   time: (run: () => Promise<unknown>) => Promise<number[]>,
   statements: readonly Statement[],
+  isKept: boolean,
 ): Promise<number[]> {
   const client = new pg.Client({ connectionString: url, pipeline: true } as pg.ClientConfig)
   await client.connect()
+  const asked = statements.map(({ name, ...s }) => ({ ...s, ...(isKept && name ? { name } : {}), rowMode: 'array' }))
   try {
     return await time(() =>
       Promise.all([
         client.query('begin isolation level repeatable read read only'),
-        ...statements.map((s) => client.query({ ...s, rowMode: 'array' } as pg.QueryArrayConfig)),
+        ...asked.map((s) => client.query(s as pg.QueryArrayConfig)),
         client.query('commit'),
       ]),
     )
