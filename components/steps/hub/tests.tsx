@@ -113,6 +113,7 @@ export function TestCard({ kind, channel = null, props }: { kind: Kind; channel?
       />
       {view.topic !== null && (both || kind === 'details in the unit') && (
         <Heard
+          channel={channel}
           number={view.number}
           kind={kind}
           use={(words) => setSeen(seen.trim() === '' ? words : `${seen}; ${words}`)}
