@@ -64,7 +64,8 @@ export function FlashStrip({
   )
 }
 
-const fillOf = { gap: 'var(--sheet)', partition: '#b6cfe0' } as const
+const usualFill = '#d3dcd8'
+const fills: Partial<Record<LayoutRegion['kind'], string>> = { gap: 'var(--sheet)', partition: '#b6cfe0' }
 
 /** A region, with its name where there is room for one. */
 function Region({ region: r, x, w, outside }: StripPiece) {
@@ -76,7 +77,7 @@ function Region({ region: r, x, w, outside }: StripPiece) {
         y="4"
         width={w}
         height="30"
-        fill={r.kind === 'gap' || r.kind === 'partition' ? fillOf[r.kind] : '#d3dcd8'}
+        fill={fills[r.kind] ?? usualFill}
         stroke="#41606f"
         strokeWidth="0.8"
         strokeDasharray={isGap ? '4 3' : undefined}
