@@ -82,7 +82,11 @@ const ask = (path: string, headers: http.OutgoingHttpHeaders = {}): Promise<{ by
         answer.on('data', (piece: Buffer) => {
           bytes += piece.length
         })
-        answer.on('end', () => resolve({ bytes, type: answer.headers['content-type'] ?? '' }))
+        answer.on('end', () =>
+          answer.statusCode === 200
+            ? resolve({ bytes, type: answer.headers['content-type'] ?? '' })
+            : reject(new Error(`${path} answered ${answer.statusCode}`)),
+        )
         answer.on('error', reject)
       })
       .on('error', reject)
