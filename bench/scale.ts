@@ -29,10 +29,15 @@ const rounds = Number(process.env.ROUNDS ?? 60)
 const quantile = (list: readonly number[], q: number): number =>
   [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(q * list.length))] as number
 
-async function timesOf(run: (i: number) => Promise<unknown>, count = rounds): Promise<number[]> {
+/** @param before comes before each, and is not timed */
+async function timesOf(
+  run: (i: number) => Promise<unknown>,
+  { count = rounds, before }: { count?: number; before?: () => Promise<unknown> } = {},
+): Promise<number[]> {
   for (let i = 0; i < 12; i++) await run(i)
   const times: number[] = []
   for (let i = 0; i < count; i++) {
+    await before?.()
     const from = performance.now()
     await run(i + 12)
     times.push(performance.now() - from)
@@ -136,9 +141,24 @@ function line(name: string, times: readonly number[], { size = 0, sql = null, go
   console.log(parts.join(' ').trimEnd())
 }
 
+/** What the server keeps of long lists does not hold any more, as if one of their rows had changed. */
+async function forgetting(url: string): Promise<{ forget: () => Promise<unknown>; end: () => Promise<void> }> {
+  const client = new pg.Client({ connectionString: url })
+  await client.connect()
+  const forget = () => client.query('update list_token set addresses = gen_random_uuid(), updates = gen_random_uuid()')
+  return { forget, end: () => client.end() }
+}
+
+interface View {
+  name: string
+  path: (i: number) => string
+  /** After a change of what it shows: what is kept of it does not hold. */
+  isAnew?: boolean
+}
+
 async function pages(url: string, numbers: readonly number[]): Promise<void> {
   const at = (i: number) => numbers[(i * 7919) % numbers.length] as number
-  const views: [string, (i: number) => string][] = [
+  const paths: [string, (i: number) => string, 'anew'?][] = [
     ['bench', () => '/'],
     ['units, first page', () => '/units'],
     ['units, filtered', () => '/units?coat=prime&waits=yes'],
@@ -149,8 +169,11 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
     ['meters', () => '/meters'],
     ['network', () => '/network'],
     ['addresses planned', () => '/network/addresses'],
+    ['addresses, changed before', () => '/network/addresses', 'anew'],
     ['updates', () => '/network/updates'],
+    ['updates, changed before', () => '/network/updates', 'anew'],
     ['due', () => '/due'],
+    ['due, changed before', () => '/due', 'anew'],
     ['which route pays', () => '/kit/routes'],
     ['kit', () => '/kit'],
     ['new unit', () => '/units/new'],
@@ -158,22 +181,26 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
     ['find by number', (i) => `/api/find?q=${at(i)}`],
     ['find by address', (i) => `/api/find?q=192.168.71.${20 + (at(i) % 20)}`],
   ]
+  const views = paths.map(([name, path, anew]): View => ({ name, path, isAnew: anew === 'anew' }))
+  const { forget, end } = await forgetting(url)
   const behind = await statementsOf(
     url,
     port,
-    views.map(([, path]) => path(1)),
+    views.map(({ path }) => path(1)),
+    forget,
   )
   const stop = await serve(url, port)
   try {
     // A server that has just begun works out its own code for the first few hundred pages.
     for (let round = 0; round < 6; round++)
-      for (const [, path] of views) {
+      for (const { path } of views) {
         await get(path(round))
         if (isPage(path(round))) await goTo(path(round))
       }
-    for (const [i, [name, path]] of views.entries()) {
-      const times = await timesOf((k) => get(path(k)))
-      const gone = isPage(path(1)) ? await timesOf((k) => goTo(path(k))) : []
+    for (const [i, { name, path, isAnew }] of views.entries()) {
+      const before = isAnew ? forget : undefined
+      const times = await timesOf((k) => get(path(k)), { before })
+      const gone = isPage(path(1)) ? await timesOf((k) => goTo(path(k)), { before }) : []
       const asked = behind[i] ?? []
       const again = (isKept: boolean) => replay(url, (run) => timesOf(run), asked, isKept)
       const sql = asked.length > 0 ? { raw: await again(false), kept: await again(true) } : null
@@ -182,6 +209,7 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
     await commands(url)
   } finally {
     await stop()
+    await end()
   }
 }
 
@@ -254,7 +282,7 @@ async function commands(url: string): Promise<void> {
   line('create a unit', await timesOf((i) => post('create-unit', { number: ++number, name: `New plug ${i}` })))
   line('confirm a gate', await timesOf((i) => post('confirm-gate', { unitId: unit(i).id, gate: 'mains-off' })))
   line('take in hand', await timesOf((i) => post('take-in-hand', { unitId: unit(i).id })))
-  line('undo', await timesOf((i) => post('undo', { unitId: unit(i).id }), 40))
+  line('undo', await timesOf((i) => post('undo', { unitId: unit(i).id }), { count: 40 }))
 }
 
 for (const units of sizes) {

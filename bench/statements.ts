@@ -47,11 +47,18 @@ export async function serve(
 /**
  * The statements behind each path: those that come with every one of three visits. What the server does of its own accord
  * meanwhile (it listens, it looks after the air) is not among them.
+ * @param before comes before each visit: what the server keeps is forgotten there
  */
-export async function statementsOf(url: string, port: number, paths: readonly string[]): Promise<Statement[][]> {
+export async function statementsOf(
+  url: string,
+  port: number,
+  paths: readonly string[],
+  before: () => Promise<unknown>,
+): Promise<Statement[][]> {
   let heard: Statement[] = []
   const stop = await serve(url, port, (s) => heard.push(s))
   const visit = async (path: string): Promise<Statement[]> => {
+    await before()
     heard = []
     await (await fetch(`http://127.0.0.1:${port}${path}`)).arrayBuffer()
     await new Promise((r) => setTimeout(r, 30))

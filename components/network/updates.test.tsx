@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
-import { campaignKept } from '@fresh-coat/core/fleet/campaign'
+import { campaignKept, campaignNow } from '@fresh-coat/core/fleet/campaign'
 import { boardOf } from '@fresh-coat/core/fleet/campaign-board'
-import { campaignUnit } from '@fresh-coat/core/testing/a-campaign'
+import { asAsked, campaignUnit } from '@fresh-coat/core/testing/a-campaign'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { act, cleanup, fireEvent, render, screen, within } from '@testing-library/react'
 import { pack } from '../packed'
@@ -33,7 +33,9 @@ const campaign = campaignKept.parse({
 })
 const units = (n: number) => Array.from({ length: n }, (_, i) => campaignUnit(i + 1, { installed: '9.4.0' }))
 const see = (n: number, asked: number | null = null) => {
-  const board = boardOf(campaign, units(n), Date.parse(start), null, asked, { inRing: 48, inList: 30, inWords: 30 })
+  const now = Date.parse(start)
+  const stands = campaignNow(campaign, ...asAsked(units(n)), now)
+  const board = boardOf(campaign, stands, now, null, asked, { inRing: 48, inList: 30, inWords: 30 })
   const names = Object.fromEntries(units(n).map((u) => [u.number, `Lamp ${u.number}`]))
   const room = { policy: campaign.policy, board, survival: null, firmwares: [{ name: 'Plainsong', units: n }] }
   return render(

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { bigint, bigserial, boolean, index, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core'
+import { bigint, bigserial, boolean, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core'
 import { at } from './columns'
 
 export * from '../attempts/schema'
@@ -67,4 +67,14 @@ export const ripple = pgTable('ripple', {
   /** Units up to this number are done. */
   reached: bigint('reached', { mode: 'number' }).notNull().default(0),
   since: at('since').notNull().defaultNow(),
+})
+
+/**
+ * Under which token lists of thousands stand whose rows change seldom: one row. Triggers of the migration that made it give a list another
+ * token in the transaction that changes what is read of it, whoever does that.
+ */
+export const listToken = pgTable('list_token', {
+  id: integer('id').primaryKey(),
+  addresses: uuid('addresses').notNull(),
+  updates: uuid('updates').notNull(),
 })

@@ -24,6 +24,7 @@ export const leftOut = [
   'live_link',
   'write_journal',
   'ripple',
+  'list_token',
 ] as const
 export const parts = [
   'board',

@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import { runCommand } from '../commands'
 import type { Db } from '../db/client'
 import { codeOf, freshDatabase, runner } from '../db/testing'
-import { campaignOf, campaignUnits, firmwareInService } from './campaign'
+import { campaignOf, campaignUnits, firmwareInService, lastWords } from './campaign'
 import { updatesRoom, updateUnits } from './updates'
 
 let db: Db
@@ -38,24 +38,26 @@ const say = (i: number, ok: boolean, note = '') => run('say-update', { unitId: i
 
 test('units in service with the firmware are in it, with what runs on them; what is heard counts before the record', async () => {
   expect(await firmwareInService(db)).toEqual([{ name: 'Plainsong', units: 3 }])
-  expect((await campaignUnits(db, 'Plainsong', ids)).map((u) => [u.number, u.installed, u.presence])).toEqual([
-    [1, '1.4.0', null],
-    [2, '1.4.0', null],
-    [3, '1.4.0', null],
+  const running = async (firmware: string) =>
+    [...(await campaignUnits(db, firmware)).values()].map((u) => [u.number, u.installed])
+  expect(await running('Plainsong')).toEqual([
+    [1, '1.4.0'],
+    [2, '1.4.0'],
+    [3, '1.4.0'],
   ])
-  expect(await campaignUnits(db, 'Plain', ids)).toEqual([])
+  expect(await running('Plain')).toEqual([])
   const state = { fields: { fw: { value: '1.4.2', at: 5 } } }
   await db.execute(
     sql`insert into live_unit (unit_id, presence, flapping, state) values (${ids[1]}, 'online', false, ${JSON.stringify(state)}::jsonb)`,
   )
-  const second = async (asked: string[]) => (await campaignUnits(db, 'Plainsong', asked))[1]
-  expect(await second([ids[1] as string])).toMatchObject({
-    ...{ installed: '1.4.2', presence: 'online' },
-    heard: { version: '1.4.2', at: 5 },
-  })
-  // One whose update was not begun is not judged by its last word.
-  for (const asked of [[], ['nobody'], [ids[0] as string]])
-    expect(await second(asked)).toMatchObject({ installed: '1.4.2', heard: null, presence: null })
+  expect((await running('Plainsong'))[1]).toEqual([2, '1.4.2'])
+  // One whose update was not begun is not judged by its last word; what is no unit is asked for in vain.
+  const words = (begun: string[]) =>
+    lastWords(db, { begun: Object.fromEntries(begun.map((one) => [one, { at: policy.start, before: '' }])) })
+  expect(await words([ids[1] as string])).toEqual(
+    new Map([[ids[1], { heard: { version: '1.4.2', at: 5 }, presence: 'online' }]]),
+  )
+  for (const begun of [[], ['nobody'], [ids[0] as string]]) expect((await words(begun)).size).toBe(0)
 })
 
 test('without a plan nothing begins; with one, only whose turn it is, and what can hurt only when somebody is sure', async () => {
@@ -119,7 +121,8 @@ test('what was heard is there as soon as it is written, whatever else of the sta
   const hear = (fields: object) =>
     db.execute(sql`insert into live_unit (unit_id, presence, flapping, state) values (${ids[0]}, 'online', false, ${JSON.stringify({ fields })}::jsonb)
       on conflict (unit_id) do update set state = excluded.state`)
-  const heard = async () => (await campaignUnits(db, 'Plainsong', ids))[0]?.heard
+  const begun = { [ids[0] as string]: { at: policy.start, before: '' } }
+  const heard = async () => (await lastWords(db, { begun })).get(ids[0] as string)?.heard
   await hear({ fw: { value: '1.6.0', at: 7 } })
   expect(await heard()).toEqual({ version: '1.6.0', at: 7 })
   // What is no text is no version.

@@ -1,12 +1,19 @@
 import {
   type Campaign,
+  type CampaignNow,
   type CampaignUnit,
+  type CampaignUnits,
   campaignKept,
-  campaignNow,
   campaignShape,
+  campaignUnitsOf,
+  type LastWords,
   mayBegin,
+  resultsOf,
+  ringsOfCampaign,
+  wentOf,
 } from '@fresh-coat/core/fleet/campaign'
 import { survivalOf } from '@fresh-coat/core/fleet/heard-releases'
+import type { Presence } from '@fresh-coat/core/live/standing'
 import { asksFirst } from '@fresh-coat/core/live/wish'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
@@ -16,7 +23,9 @@ import { command } from '../db/command'
 import { two } from '../db/day'
 import { Refused } from '../db/fault'
 import { id } from '../db/fields'
+import { type Kept, keptOf } from '../db/kept'
 import * as schema from '../db/schema'
+import { together } from '../db/together'
 import { keepSetting } from '../kit/settings'
 import { viewOf } from '../units/one'
 import { releasesHeard } from './releases'
@@ -33,40 +42,55 @@ export async function campaignOf(source: Source): Promise<Campaign | null> {
   return read?.success ? read.data : null
 }
 
-/**
- * Units that serve with a firmware, in the order of their numbers, with what runs on them: as heard, else as the record knows it.
- * @param asked whose last word and presence are read too: those whose update was begun. Of thousands they are a few.
- */
-export async function campaignUnits(
-  source: Source,
-  firmware: string,
-  asked: readonly string[],
-): Promise<CampaignUnit[]> {
-  // Whatever else stands in a kept update is no unit.
-  const ids = asked.filter((one) => id.safeParse(one).success)
-  const isAsked = sql`s.unit_id = any(${sql.param(ids)}::uuid[])`
+/** Units that serve with a firmware, in the order of their numbers, with what runs on them: as heard, else as the record knows it. */
+async function unitsServing(source: Source, firmware: string): Promise<CampaignUnits> {
   const found = await source.execute(
-    sql`select s.unit_id as id, s.number, coalesce(l.fw, s.installed) as installed, s.bridge,
-          case when ${isAsked} then l.fw end as fw, case when ${isAsked} then l.fw_at end as fw_at,
-          case when ${isAsked} then l.presence end as presence
+    sql`select s.unit_id as id, s.number, coalesce(l.fw, s.installed) as installed, s.bridge
         from unit_state s left join live_unit l on l.unit_id = s.unit_id
         where s.in_service and s.firmware_name <> '' and s.firmware_name = ${firmware} order by s.number`,
   )
-  type Row = Omit<CampaignUnit, 'heard'> & { fw: string | null; fw_at: number | null }
   // Written out: objects that are copies of rows are looked up slowly, and there are thousands.
-  return (found.rows as unknown as Row[]).map(({ id, number, installed, bridge, presence, fw, fw_at }) => ({
-    id,
-    number,
-    installed,
-    heard: fw === null || fw_at === null ? null : { version: fw, at: fw_at },
-    presence,
-    bridge,
-  }))
+  return campaignUnitsOf(
+    (found.rows as unknown as CampaignUnit[]).map(({ id, number, installed, bridge }) => ({
+      ...{ id, number, installed, bridge },
+    })),
+  )
 }
 
-/** Those of the units that an update plans: its firmware's. */
-export const unitsOfCampaign = (source: Source, { policy, begun }: Campaign): Promise<CampaignUnit[]> =>
-  campaignUnits(source, policy.firmware, Object.keys(begun))
+const unitsKept = (kept: Kept, source: Source, firmware: string): Promise<CampaignUnits> =>
+  kept(`units ${firmware}`, () => unitsServing(source, firmware))
+
+/** The same, read anew only after one of them changed. */
+export const campaignUnits = async (source: Source, firmware: string): Promise<CampaignUnits> =>
+  unitsKept(await keptOf(source, 'updates'), source, firmware)
+
+/** What the air knows of those whose update was begun. */
+export async function lastWords(source: Source, { begun }: Pick<Campaign, 'begun'>): Promise<LastWords> {
+  // Whatever else stands in a kept update is no unit.
+  const ids = Object.keys(begun).filter((one) => id.safeParse(one).success)
+  if (ids.length === 0) return new Map()
+  const found = await source.execute(
+    sql`select unit_id as id, fw, fw_at, presence from live_unit where unit_id = any(${sql.param(ids)}::uuid[])`,
+  )
+  type Row = { id: string; fw: string | null; fw_at: number | null; presence: Presence }
+  return new Map(
+    (found.rows as unknown as Row[]).map(({ id, fw, fw_at, presence }) => [
+      id,
+      { heard: fw === null || fw_at === null ? null : { version: fw, at: fw_at }, presence },
+    ]),
+  )
+}
+
+/** How an update stands: its rings are planned anew only after a unit of it, the update itself or what came of one changed. */
+export async function campaignStands(source: Source, campaign: Campaign, now: Date): Promise<CampaignNow> {
+  const { kept, words } = await together({ kept: keptOf(source, 'updates'), words: lastWords(source, campaign) })
+  const units = await unitsKept(kept, source, campaign.policy.firmware)
+  const went = wentOf(campaign, units, words, now.getTime())
+  const results = resultsOf(went)
+  const key = `rings ${JSON.stringify([campaign, [...results]])}`
+  const rings = await kept(key, () => ringsOfCampaign(campaign, units, results))
+  return { ...rings, units, went }
+}
 
 /** Firmware that units in service run, most used first. */
 export async function firmwareInService(source: Source): Promise<{ name: string; units: number }[]> {
@@ -77,7 +101,7 @@ export async function firmwareInService(source: Source): Promise<{ name: string;
   return found.rows as never
 }
 
-async function kept(c: Change): Promise<Campaign> {
+async function planned(c: Change): Promise<Campaign> {
   const campaign = await campaignOf(c.tx)
   if (!campaign) throw new Refused('no-campaign', 'No update is planned.', 'Plan one first.')
   return campaign
@@ -93,18 +117,17 @@ const setCampaign = command(campaignShape, async (c, policy) => {
 })
 
 const endCampaign = command(z.strictObject({}), async (c) => {
-  const { policy } = await kept(c)
+  const { policy } = await planned(c)
   await keepSetting(c, key, null)
   await c.tell({ kind: 'campaign-ended', sentence: `update put away: ${policy.firmware} ${policy.version}` })
   return {}
 })
 
 const beginUpdate = command(z.object({ unitId: id, sure: z.boolean().default(false) }), async (c, { unitId, sure }) => {
-  const campaign = await kept(c)
+  const campaign = await planned(c)
   const view = await viewOf(c, unitId)
-  const units = await unitsOfCampaign(c.tx, campaign)
-  const own = units.find((u) => u.id === unitId)
-  const { plan } = campaignNow(campaign, units, c.now.getTime())
+  const { units, plan } = await campaignStands(c.tx, campaign, c.now)
+  const own = units.get(unitId)
   const release = survivalOf(await releasesHeard(c.tx, campaign.policy.firmware, c.now), campaign.policy.version)
   const why = plan.ok && own ? mayBegin(plan.value.rings, unitId, c.now.getTime(), release) : 'It is in no ring.'
   if (why) throw new Refused('not-yet', why, 'Look at the rings.')
@@ -136,7 +159,7 @@ const beginUpdate = command(z.object({ unitId: id, sure: z.boolean().default(fal
 const sayUpdate = command(
   z.object({ unitId: id, ok: z.boolean(), note: z.string().trim().max(200) }),
   async (c, { unitId, ok, note }) => {
-    const campaign = await kept(c)
+    const campaign = await planned(c)
     const view = await viewOf(c, unitId)
     await keepSetting(c, key, {
       ...campaign,

@@ -1,10 +1,10 @@
-import type { CampaignPolicy, CampaignUnit } from '@fresh-coat/core/fleet/campaign'
+import type { CampaignPolicy, CampaignUnit, CampaignUnits } from '@fresh-coat/core/fleet/campaign'
 import { type BoardShown, boardOf, type CampaignBoard } from '@fresh-coat/core/fleet/campaign-board'
 import { survivalOf } from '@fresh-coat/core/fleet/heard-releases'
 import type { Survival } from '@fresh-coat/core/fleet/survival'
 import { sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
-import { campaignOf, campaignUnits, firmwareInService } from './campaign'
+import { campaignOf, campaignStands, campaignUnits, firmwareInService } from './campaign'
 import { releasesHeard } from './releases'
 
 /** The room of updates, as much of it as is drawn. */
@@ -49,24 +49,24 @@ const numbersOn = ({ rings, list, skipped, unknown, chosen }: CampaignBoard): nu
   ...(chosen ? [chosen.number] : []),
 ]
 
-function specialOf(policy: CampaignPolicy | null, units: readonly CampaignUnit[]): CampaignUnit[] {
+function specialOf(policy: CampaignPolicy | null, units: CampaignUnits): CampaignUnit[] {
   const said = policy?.units ?? {}
   const named = new Set([...Object.keys(said), ...Object.values(said).flatMap((u) => u.after)])
-  const bridges = units.filter((u) => u.bridge && !named.has(u.id)).slice(0, mostSpecial)
-  return [...units.filter((u) => named.has(u.id)), ...bridges].sort((a, b) => a.number - b.number)
+  const bridges = [...units.values()].filter((u) => u.bridge && !named.has(u.id)).slice(0, mostSpecial)
+  return [...[...units.values()].filter((u) => named.has(u.id)), ...bridges].sort((a, b) => a.number - b.number)
 }
 
 /** @param chosen number of the unit that somebody looks at, null: none */
 export async function updatesRoom(source: Source, now: Date, chosen: number | null): Promise<UpdatesRoom> {
   const [campaign, firmwares] = await Promise.all([campaignOf(source), firmwareInService(source)])
   const firmware = campaign?.policy.firmware ?? firmwares[0]?.name ?? ''
-  const [units, releases] = await Promise.all([
-    firmware ? campaignUnits(source, firmware, Object.keys(campaign?.begun ?? {})) : [],
+  const [stands, releases] = await Promise.all([
+    campaign ? campaignStands(source, campaign, now) : null,
     campaign ? releasesHeard(source, firmware, now) : [],
   ])
   const survival = campaign ? survivalOf(releases, campaign.policy.version) : null
-  const board = campaign ? boardOf(campaign, units, now.getTime(), survival, chosen, shown) : null
-  const special = specialOf(campaign?.policy ?? null, units)
+  const board = campaign && stands ? boardOf(campaign, stands, now.getTime(), survival, chosen, shown) : null
+  const special = specialOf(campaign?.policy ?? null, stands?.units ?? (await campaignUnits(source, firmware)))
   const names = await namesOf(source, [...(board ? numbersOn(board) : []), ...special.map((u) => u.number)])
   return {
     policy: campaign?.policy ?? null,

@@ -3,7 +3,9 @@ import { noSitePlan, type SitePlan, type SiteUnit, sitePlanShape } from '@fresh-
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import { command } from '../db/command'
+import { keptOf } from '../db/kept'
 import * as schema from '../db/schema'
+import { together } from '../db/together'
 import { keepSetting } from '../kit/settings'
 
 const key = 'addresses'
@@ -50,12 +52,15 @@ export const addressesShown: AddressesShown = { rows: 100, found: 24, lines: 300
 
 /** The address plan as its page draws it: of thousands of units the few that are shown. */
 export async function addressesRoom(source: Source) {
-  const [site, { units, beyond }] = await Promise.all([sitePlanOf(source), unitsToPlan(source)])
-  return {
-    site,
-    board: addressBoard(site, units, addressesShown),
-    beyond: beyond > 0 ? { units: beyond, takes: units.length, above: units.at(-1)?.number ?? 0 } : null,
-  }
+  const { kept, site } = await together({ kept: keptOf(source, 'addresses'), site: sitePlanOf(source) })
+  return kept(`room ${JSON.stringify(site)}`, async () => {
+    const { units, beyond } = await unitsToPlan(source)
+    return {
+      site,
+      board: addressBoard(site, units, addressesShown),
+      beyond: beyond > 0 ? { units: beyond, takes: units.length, above: units.at(-1)?.number ?? 0 } : null,
+    }
+  })
 }
 
 export const setAddresses = command(

@@ -1,4 +1,3 @@
-import { campaignNow } from '@fresh-coat/core/fleet/campaign'
 import { countedByDay, type DueDays, type DueThing, dayPlus } from '@fresh-coat/core/fleet/due'
 import { dueOf } from '@fresh-coat/core/metering/trusted'
 import { and, eq, isNull, sql } from 'drizzle-orm'
@@ -7,7 +6,7 @@ import { localDay, two } from '../db/day'
 import * as schema from '../db/schema'
 import { together } from '../db/together'
 import { instrumentData } from '../kit/stored'
-import { campaignOf, unitsOfCampaign } from '../live/campaign'
+import { campaignOf, campaignStands } from '../live/campaign'
 
 interface UnitDue {
   number: number
@@ -67,7 +66,7 @@ async function referencesDue(source: Source): Promise<DueThing[]> {
 async function ringsDue(source: Source, now: Date): Promise<DueThing[]> {
   const campaign = await campaignOf(source)
   if (!campaign) return []
-  const { plan } = campaignNow(campaign, await unitsOfCampaign(source, campaign), now.getTime())
+  const { plan } = await campaignStands(source, campaign, now)
   if (!plan.ok) return []
   return plan.value.rings
     .filter((r) => r.status === 'pending')

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
-import { campaignUnit as unit } from '../testing/a-campaign'
-import { backWithinMs, type Campaign, type CampaignUnit, campaignKept, campaignNow, mayBegin } from './campaign'
+import { asAsked, type HeardUnit, campaignUnit as unit } from '../testing/a-campaign'
+import { backWithinMs, type Campaign, campaignKept, campaignNow, mayBegin } from './campaign'
 import { type BoardShown, boardOf } from './campaign-board'
 
 const start = '2026-06-01T10:00:00Z'
@@ -20,8 +20,8 @@ const campaign = (more: object = {}, policy: object = {}): Campaign =>
   })
 const units = (n: number) => Array.from({ length: n }, (_, i) => unit(i + 1))
 const shown: BoardShown = { inRing: 3, inList: 4, inWords: 2 }
-const board = (c: Campaign, of: CampaignUnit[], now = from, chosen: number | null = null, most = shown) =>
-  boardOf(c, of, now, null, chosen, most)
+const board = (c: Campaign, of: HeardUnit[], now = from, chosen: number | null = null, most = shown) =>
+  boardOf(c, campaignNow(c, ...asAsked(of), now), now, null, chosen, most)
 
 test('of a large ring the first units are there, and how many there are', () => {
   const { rings, all, list } = board(campaign(), units(9))
@@ -112,7 +112,7 @@ test('whatever happened, each unit on the board stands as the plan has it, and m
           ),
         })
         const now = from + hours * 3_600_000
-        const { plan, went: how } = campaignNow(c, of, now)
+        const { plan, went: how } = campaignNow(c, ...asAsked(of), now)
         const all = board(c, of, now, null, { inRing: 99, inList: 99, inWords: 99 })
         const rings = plan.ok ? plan.value.rings : []
         expect(all.rings.map((r) => r.units.map((u) => u.id))).toEqual(rings.map((r) => r.units.map((u) => u.id)))

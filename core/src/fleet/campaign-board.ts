@@ -1,5 +1,12 @@
 import { type SomeUnits, someOf } from '../edge/some'
-import { type Campaign, type CampaignUnit, campaignNow, type HowItWent, mayBeginRing } from './campaign'
+import {
+  type Campaign,
+  type CampaignNow,
+  type CampaignUnit,
+  type CampaignUnits,
+  type HowItWent,
+  mayBeginRing,
+} from './campaign'
 import type { Survival } from './survival'
 import type { RingTimes } from './waves'
 
@@ -55,7 +62,7 @@ const kindOf = (reason: string): string => reason.replace(/:.*/, '')
 
 function leftOut(
   skipped: readonly { id: string; reason: string }[],
-  of: ReadonlyMap<string, CampaignUnit>,
+  of: CampaignUnits,
   most: number,
 ): CampaignBoard['skipped'] {
   const byWhy = new Map<string, CampaignUnit[]>()
@@ -82,23 +89,21 @@ function listed<T>(units: readonly T[], isOver: (unit: T) => boolean, most: numb
  * @param chosen number of the unit that is looked at, null: none
  */
 export function boardOf(
-  campaign: Campaign,
-  units: readonly CampaignUnit[],
+  { begun: everBegun }: Pick<Campaign, 'begun'>,
+  { units: of, plan, went, unknown }: CampaignNow,
   now: number,
   release: Pick<Survival, 'verdict' | 'of'> | null,
   chosen: number | null,
   { inRing, inList, inWords }: BoardShown,
 ): CampaignBoard {
-  const { plan, went, unknown } = campaignNow(campaign, units, now)
   const rings = plan.ok ? plan.value.rings : []
-  const of = new Map(units.map((u) => [u.id, u]))
-  const begun = new Set(Object.keys(campaign.begun))
+  const begun = new Set(Object.keys(everBegun))
   const howOf = (id: string): HowItWent => went.get(id) ?? { state: 'waiting' }
   const shown = ({ id, start }: { id: string; start: number | null }): BoardUnit => {
     const unit = of.get(id) as CampaignUnit
     return { id, number: unit.number, installed: unit.installed, start, how: howOf(id) }
   }
-  const looked = units.find((u) => u.number === chosen)
+  const looked = chosen === null ? undefined : [...of.values()].find((u) => u.number === chosen)
   const ringOf = looked ? rings.findIndex((r) => r.units.some((u) => u.id === looked.id)) : -1
   const why = rings.map((_, at) => mayBeginRing(rings, at, now, release))
   const ends = [...went.values()].flatMap((how) => (how.state === 'begun' ? [how.until] : []))

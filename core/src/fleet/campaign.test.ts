@@ -1,15 +1,6 @@
 import fc from 'fast-check'
-import { campaignUnit as unit } from '../testing/a-campaign'
-import {
-  backWithinMs,
-  type Campaign,
-  type CampaignUnit,
-  campaignKept,
-  campaignNow,
-  howItWent,
-  mayBegin,
-  ringMoved,
-} from './campaign'
+import { asAsked, type HeardUnit, lastWordsOf, campaignUnit as unit } from '../testing/a-campaign'
+import { backWithinMs, type Campaign, campaignKept, campaignNow, howItWent, mayBegin, ringMoved } from './campaign'
 
 const start = '2026-06-01T10:00:00Z'
 const from = Date.parse(start)
@@ -26,15 +17,15 @@ const make = (more: object = {}): Campaign =>
     ...more,
   })
 const begun = (id: string) => ({ begun: { [id]: { at: start, before: '1.4.0' } } })
-const ringsOf = (c: Campaign, units: CampaignUnit[], now: number) => {
-  const { plan } = campaignNow(c, units, now)
+const ringsOf = (c: Campaign, units: HeardUnit[], now: number) => {
+  const { plan } = campaignNow(c, ...asAsked(units), now)
   if (!plan.ok) throw new Error(plan.faults[0]?.message)
   return plan.value.rings
 }
 
 describe('how an update went', () => {
   const heard = (version: string, at: number) => ({ heard: { version, at: from + at }, presence: 'online' as const })
-  test.each<[string, Partial<CampaignUnit>, number, string]>([
+  test.each<[string, Partial<HeardUnit>, number, string]>([
     ['heard with the new version', heard('1.5.1', 60_000), 90_000, 'ok'],
     ['heard with it before it was begun: that says nothing', heard('1.5.1', -1), 60_000, 'begun'],
     [
@@ -52,11 +43,13 @@ describe('how an update went', () => {
     ['back with the old version', heard('1.4.0', 120_000), backWithinMs, 'failed'],
     ['nobody listens to it', {}, backWithinMs, 'look'],
   ])('%s', (_, more, after, state) =>
-    expect(howItWent(make(begun('u7')), unit(7, more), from + after).state).toBe(state),
+    expect(howItWent(make(begun('u7')), 'u7', lastWordsOf([unit(7, more)]), from + after).state).toBe(state),
   )
   test('what a person said counts before what is heard', () => {
     const said = { u7: { at: start, ok: false, note: 'its relay clicks by itself' } }
-    expect(howItWent(make({ ...begun('u7'), said }), unit(7, heard('1.5.1', 1)), from + 2)).toEqual({
+    expect(
+      howItWent(make({ ...begun('u7'), said }), 'u7', lastWordsOf([unit(7, heard('1.5.1', 1))]), from + 2),
+    ).toEqual({
       state: 'failed',
       why: 'its relay clicks by itself',
       by: 'person',
@@ -88,7 +81,7 @@ test('a unit that was updated stays in its ring, and the next ring waits out its
 })
 
 test('a unit whose version nobody knows is in no ring, and is named', () => {
-  const { unknown, plan } = campaignNow(make(), [unit(3), unit(4, { installed: '' })], from)
+  const { unknown, plan } = campaignNow(make(), ...asAsked([unit(3), unit(4, { installed: '' })]), from)
   expect(unknown.map((u) => u.number)).toEqual([4])
   expect(plan.ok && plan.value.rings.flatMap((w) => w.units.map((u) => u.id))).toEqual(['u3'])
 })

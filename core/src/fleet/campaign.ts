@@ -76,12 +76,21 @@ export interface CampaignUnit {
   number: number
   /** As heard, else as the record knows it. */
   installed: string
-  /** What it said of itself last over the air, and when, ms; null where nobody listens to it, or where its update was not begun. */
-  heard: { version: string; at: number } | null
-  presence: Presence | null
   /** It offers a radio to a hub, as its record says. */
   bridge: boolean
 }
+/** By their ids, in the order of their numbers. */
+export type CampaignUnits = ReadonlyMap<string, CampaignUnit>
+export const campaignUnitsOf = (units: readonly CampaignUnit[]): CampaignUnits => new Map(units.map((u) => [u.id, u]))
+
+/** What the air knows of a unit. */
+export interface LastWord {
+  /** What it said of itself last, and when, ms; null: it never did. */
+  heard: { version: string; at: number } | null
+  presence: Presence | null
+}
+/** Of those whose update was begun; where nobody listens to one there is none. */
+export type LastWords = ReadonlyMap<string, LastWord>
 
 /** A unit that is not back by then has failed: brief 05 §8.5. */
 export const backWithinMs = 5 * 60_000
@@ -95,14 +104,14 @@ export type HowItWent =
   | { state: 'look' }
 
 /** How the update of a unit went, by what a person said, else by what was heard since it was begun. */
-export function howItWent({ policy, begun, said }: Campaign, unit: CampaignUnit, now: number): HowItWent {
-  const told = said[unit.id]
+export function howItWent({ policy, begun, said }: Campaign, id: string, words: LastWords, now: number): HowItWent {
+  const told = said[id]
   if (told) return { state: told.ok ? 'ok' : 'failed', why: told.note, by: 'person' }
-  const from = begun[unit.id]
+  const from = begun[id]
   if (!from) return { state: 'waiting' }
   const began = Date.parse(from.at)
   const until = began + backWithinMs
-  const { heard, presence } = unit
+  const { heard, presence } = words.get(id) ?? { heard: null, presence: null }
   const spoke = heard !== null && heard.at > began ? heard.version : null
   if (spoke !== null && compareInstalled(spoke, policy.version) === 0)
     return { state: 'ok', why: `heard with ${spoke}`, by: 'air' }
@@ -116,12 +125,17 @@ const dayMs = 86_400_000
 const hourMs = 3_600_000
 const mostSoakH = 2000
 
-export interface CampaignNow {
+/** Who is updated in which ring, and when. */
+export interface CampaignRings {
   plan: Outcome<PlacedRings>
-  /** Of those whose update was begun, or of whom somebody said something; all others wait. */
-  went: ReadonlyMap<string, HowItWent>
   /** Units whose version nobody knows: they are in no ring. */
   unknown: CampaignUnit[]
+}
+export type Went = ReadonlyMap<string, HowItWent>
+export interface CampaignNow extends CampaignRings {
+  units: CampaignUnits
+  /** Of those whose update was begun, or of whom somebody said something; all others wait. */
+  went: Went
 }
 
 /** The policy as the rings are asked for. */
@@ -148,7 +162,7 @@ const mapOf = <T>(record: Readonly<Record<string, T>>): ReadonlyMap<string, T> =
 type RanBefore = (u: CampaignUnit) => string
 
 /** Those whose version is known, and those of whom nobody knows it. */
-function knownAndNot(ranBefore: RanBefore, units: readonly CampaignUnit[]): [CampaignUnit[], CampaignUnit[]] {
+function knownAndNot(ranBefore: RanBefore, units: CampaignUnits): [CampaignUnit[], CampaignUnit[]] {
   const is = new Map<string, boolean>()
   const isKnown = (version: string): boolean => {
     const known = is.get(version) ?? isVersion(version)
@@ -156,26 +170,33 @@ function knownAndNot(ranBefore: RanBefore, units: readonly CampaignUnit[]): [Cam
     return known
   }
   const [known, unknown]: [CampaignUnit[], CampaignUnit[]] = [[], []]
-  for (const u of units) (isKnown(ranBefore(u)) ? known : unknown).push(u)
+  for (const u of units.values()) (isKnown(ranBefore(u)) ? known : unknown).push(u)
   return [known, unknown]
 }
 
-/** Who is in which ring when, and how far it has come: a ring with too many failures stops itself and holds those behind it. */
-export function campaignNow(campaign: Campaign, units: readonly CampaignUnit[], now: number): CampaignNow {
+/** How far it has come with each unit that somebody began with or said something of, as of now. */
+export function wentOf(campaign: Campaign, units: CampaignUnits, words: LastWords, now: number): Went {
+  const touched = new Set([...Object.keys(campaign.begun), ...Object.keys(campaign.said)])
+  // What came of one that is in no ring is nobody's result: the rings look for their own.
+  const own = [...touched].filter((id) => units.has(id))
+  return new Map(own.map((id) => [id, howItWent(campaign, id, words, now)]))
+}
+
+export type Results = ReadonlyMap<string, boolean>
+export const resultsOf = (went: Went): Results =>
+  new Map(
+    [...went].flatMap(([id, { state }]): [string, boolean][] =>
+      state === 'ok' || state === 'failed' ? [[id, state === 'ok']] : [],
+    ),
+  )
+
+/** Who is in which ring when: a ring with too many failures stops itself and holds those behind it. The clock has no part in it. */
+export function ringsOfCampaign(campaign: Campaign, units: CampaignUnits, results: Results): CampaignRings {
   const { policy } = campaign
-  const [begun, said, special] = [mapOf(campaign.begun), mapOf(campaign.said), mapOf(policy.units)]
+  const [begun, special] = [mapOf(campaign.begun), mapOf(policy.units)]
   const ranBefore: RanBefore = (u) => begun.get(u.id)?.before || u.installed
   const [known, unknown] = knownAndNot(ranBefore, units)
   const ids = special.size === 0 ? null : new Set(known.map((u) => u.id))
-  const went = new Map<string, HowItWent>()
-  // What came of one that is in no ring is nobody's result: the rings look for their own.
-  const results = new Map<string, boolean>()
-  for (const u of units) {
-    if (!begun.has(u.id) && !said.has(u.id)) continue
-    const how = howItWent(campaign, u, now)
-    went.set(u.id, how)
-    if (how.state === 'ok' || how.state === 'failed') results.set(u.id, how.state === 'ok')
-  }
   const plan = ringsOfKnown(
     known.map((u) => {
       const own = special.get(u.id)
@@ -195,7 +216,13 @@ export function campaignNow(campaign: Campaign, units: readonly CampaignUnit[], 
     asRings(policy),
     results,
   )
-  return { plan, went, unknown }
+  return { plan, unknown }
+}
+
+/** Who is in which ring when, and how far it has come. */
+export function campaignNow(campaign: Campaign, units: CampaignUnits, words: LastWords, now: number): CampaignNow {
+  const went = wentOf(campaign, units, words, now)
+  return { ...ringsOfCampaign(campaign, units, resultsOf(went)), units, went }
 }
 
 type Release = Pick<Survival, 'verdict' | 'of'>
