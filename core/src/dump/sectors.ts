@@ -10,15 +10,6 @@ const nLogN = (() => {
   return table
 })()
 
-const isText = (() => {
-  const table = new Uint8Array(256)
-  for (let b = 0x20; b <= 0x7e; b++) table[b] = 1
-  table[9] = 1
-  table[10] = 1
-  table[13] = 1
-  return table
-})()
-
 interface Tally {
   /** H = −Σ pᵢ log₂ pᵢ over the 256 byte values, in bits per byte. */
   entropy: number
@@ -26,49 +17,57 @@ interface Tally {
   text: number
 }
 
-/** The counts stand in four tables of 256 that are added; together they make `length` (1 … 4096). */
-function tallyOf(counts: Int32Array, length: number): Tally {
-  let sum = 0
-  let text = 0
-  for (let b = 0; b < 256; b++) {
-    const n =
-      (counts[b] as number) + (counts[256 + b] as number) + (counts[512 + b] as number) + (counts[768 + b] as number)
-    sum += nLogN[n] as number
-    text += n * (isText[b] as number)
-  }
-  return { entropy: Math.log2(length) - sum / length, text }
+/**
+ * How often each byte value was seen, one table for each place in a word: two equal bytes after each other would wait for each other's
+ * count in one table, and flash is full of equal bytes. They are made once and for good: engines know then that no byte lies outside, and
+ * count as quickly as compiled code. Nothing waits between a count and what is made of it, so nobody else's count gets in between.
+ */
+const seen0 = new Int32Array(256)
+const seen1 = new Int32Array(256)
+const seen2 = new Int32Array(256)
+const seen3 = new Int32Array(256)
+
+const up = (seen: Int32Array, byte: number): void => {
+  seen[byte] = (seen[byte] as number) + 1
 }
 
-/**
- * Counts every byte value of from..to. Four tables in turn: two equal bytes after each other would wait for each other's
- * count in one table, and flash is full of equal bytes. By words where there are any: one load for four bytes.
- */
-function countBytes(bytes: Uint8Array, words: Int32Array | null, from: number, to: number, counts: Int32Array): void {
-  counts.fill(0)
+/** Counts every byte value of from..to, by words where there are any: one load for four bytes. */
+function countBytes(bytes: Uint8Array, words: Int32Array | null, from: number, to: number): void {
+  seen0.fill(0)
+  seen1.fill(0)
+  seen2.fill(0)
+  seen3.fill(0)
   let i = from
   if (words) {
     const end = to >> 2
     for (let w = from >> 2; w < end; w++) {
       const four = words[w] as number
-      const a = four & 255
-      const b = 256 + ((four >>> 8) & 255)
-      const c = 512 + ((four >>> 16) & 255)
-      const d = 768 + (four >>> 24)
-      counts[a] = ((counts[a] as number) + 1) | 0
-      counts[b] = ((counts[b] as number) + 1) | 0
-      counts[c] = ((counts[c] as number) + 1) | 0
-      counts[d] = ((counts[d] as number) + 1) | 0
+      up(seen0, four & 255)
+      up(seen1, (four >>> 8) & 255)
+      up(seen2, (four >>> 16) & 255)
+      up(seen3, four >>> 24)
     }
     i = end << 2
   }
-  for (; i < to; i++) counts[bytes[i] as number] = (counts[bytes[i] as number] as number) + 1
+  for (; i < to; i++) up(seen0, bytes[i] as number)
+}
+
+const seen = (b: number): number =>
+  ((seen0[b] as number) + (seen1[b] as number) + (seen2[b] as number) + (seen3[b] as number)) | 0
+
+/** What was counted of `length` bytes (1 … 4096). */
+function tallied(length: number): Tally {
+  let sum = 0
+  for (let b = 0; b < 256; b++) sum += nLogN[seen(b)] as number
+  let text = seen(9) + seen(10) + seen(13)
+  for (let b = 0x20; b <= 0x7e; b++) text += seen(b)
+  return { entropy: Math.log2(length) - sum / length, text }
 }
 
 /** Entropy of up to 4096 bytes, in bits per byte. */
 export function sectorEntropy(bytes: Uint8Array): number {
-  const counts = new Int32Array(1024)
-  countBytes(bytes, null, 0, bytes.length, counts)
-  return tallyOf(counts, bytes.length).entropy
+  countBytes(bytes, null, 0, bytes.length)
+  return tallied(bytes.length).entropy
 }
 
 /** Is every byte of from..to the same? Compared by words where the file lies on a word boundary. */
@@ -88,18 +87,12 @@ function allSame(bytes: Uint8Array, words: Int32Array | null, from: number, to: 
 export const wordsOf = (bytes: Uint8Array): Int32Array | null =>
   bytes.byteOffset % 4 === 0 ? new Int32Array(bytes.buffer, bytes.byteOffset, bytes.length >> 2) : null
 
-/** The class of bytes from..to (one sector or a short last one): first match wins. `counts` is scratch space of 4 × 256. */
-function classOf(
-  bytes: Uint8Array,
-  words: Int32Array | null,
-  from: number,
-  to: number,
-  counts: Int32Array,
-): SectorClass {
+/** The class of bytes from..to (one sector or a short last one): first match wins. */
+function classOf(bytes: Uint8Array, words: Int32Array | null, from: number, to: number): SectorClass {
   const first = bytes[from] as number
   if (allSame(bytes, words, from, to)) return first === 0xff ? 'blank' : first === 0 ? 'zero' : 'constant'
-  countBytes(bytes, words, from, to, counts)
-  const { entropy, text } = tallyOf(counts, to - from)
+  countBytes(bytes, words, from, to)
+  const { entropy, text } = tallied(to - from)
   if (text >= 0.9 * (to - from)) return 'text'
   return entropy < 4.5 ? 'low' : entropy < 7.2 ? 'mid' : 'high'
 }
@@ -115,13 +108,12 @@ export interface SectorMapper {
 
 /** The sector map of a file that may still be arriving: `bytes` has its full length, and is filled from 0 upwards. */
 export function sectorMapper(bytes: Uint8Array): SectorMapper {
-  const counts = new Int32Array(1024)
   const words = wordsOf(bytes)
   const runs: Run[] = []
   let from = 0
   const advance = (to: number) => {
     while (from + sectorBytes <= to || (to >= bytes.length && from < bytes.length)) {
-      const kind = classOf(bytes, words, from, Math.min(from + sectorBytes, bytes.length), counts)
+      const kind = classOf(bytes, words, from, Math.min(from + sectorBytes, bytes.length))
       const last = runs.at(-1)
       if (last && last[0] === kind) last[1]++
       else runs.push([kind, 1])
