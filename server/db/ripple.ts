@@ -85,23 +85,32 @@ async function carryOn(db: Db, now: Date): Promise<boolean> {
   return true
 }
 
-const running = new WeakMap<Db, Promise<void>>()
+interface Run {
+  begun: boolean
+  done: Promise<void>
+}
+/** The last run that was asked for. */
+const runs = new WeakMap<Db, Run>()
 
-/** Carries every ripple to its end; several calls at once share one run. */
-export async function settleRipples(db: Db, now = () => new Date()): Promise<void> {
-  while (running.has(db)) await running.get(db)
-  const run = (async () => {
-    while (await carryOn(db, now()));
-  })()
-  running.set(
-    db,
-    run.catch(() => {}),
-  )
-  try {
-    await run
-  } finally {
-    running.delete(db)
-  }
+/**
+ * Carries every ripple to its end. Who comes while that goes on gets a run after it, since the first may have passed by what was noted
+ * meanwhile; and all who come before that one has begun get the same.
+ */
+export function settleRipples(db: Db): Promise<void> {
+  const last = runs.get(db)
+  if (last && !last.begun) return last.done
+  const run: Run = { begun: false, done: Promise.resolve() }
+  const before = last?.done.catch(() => {}) ?? Promise.resolve()
+  run.done = before
+    .then(async () => {
+      run.begun = true
+      while (await carryOn(db, new Date()));
+    })
+    .finally(() => {
+      if (runs.get(db) === run) runs.delete(db)
+    })
+  runs.set(db, run)
+  return run.done
 }
 
 /** The same in the background: a failure is logged, and the next change or start goes on where it ended. */
