@@ -79,3 +79,12 @@ test('a server that is away leaves it not begun, and says so', async () => {
   expect(done).not.toHaveBeenCalled()
   expect(screen.getByRole('alert').textContent).toMatch(/does not answer/)
 })
+test.each([
+  [now + 5 * 60_000 + 40_000, 5],
+  [now + 4 * 60_000 + 1, 5],
+  [now + 60_000, 1],
+  [now - 1, 0],
+])('one that has until %i has %i minutes, also where the clock of the page is behind the press', (until, minutes) => {
+  see({ state: 'begun', until })
+  expect(screen.getByText(new RegExp(`begun; it has ${minutes} min to come back`))).toBeTruthy()
+})

@@ -1,5 +1,5 @@
 'use client'
-import type { HowItWent } from '@fresh-coat/core/fleet/campaign'
+import { backWithinMs, type HowItWent } from '@fresh-coat/core/fleet/campaign'
 import type { BoardUnit } from '@fresh-coat/core/fleet/campaign-board'
 import { useState } from 'react'
 import { TextField } from '@/components/forms/fields'
@@ -9,6 +9,9 @@ import { type Refusal, refusalOf, send } from '@/components/send'
 
 /** One unit of an update: begun by a press, and what a person saw of it. */
 
+/** The clock of a page may be a minute behind the press: nobody gets longer for that. */
+const minutesLeft = (ms: number): number => Math.max(0, Math.ceil(Math.min(ms, backWithinMs) / 60_000))
+
 const wentWords = (how: HowItWent, now: number): string => {
   switch (how.state) {
     case 'ok':
@@ -16,7 +19,7 @@ const wentWords = (how: HowItWent, now: number): string => {
     case 'failed':
       return `failed${how.why ? `: ${how.why}` : ''}`
     case 'begun':
-      return `begun; it has ${Math.max(0, Math.ceil((how.until - now) / 60_000))} min to come back`
+      return `begun; it has ${minutesLeft(how.until - now)} min to come back`
     case 'look':
       return 'begun, and nobody listens to it: look, and say how it went'
     default:
