@@ -192,7 +192,7 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
   const stop = await serve(url, port)
   try {
     // A server that has just begun works out its own code for the first few hundred pages.
-    for (let round = 0; round < 6; round++)
+    for (let round = 0; round < 16; round++)
       for (const { path } of views) {
         await get(path(round))
         if (isPage(path(round))) await goTo(path(round))
@@ -279,7 +279,7 @@ async function commands(url: string): Promise<void> {
   line('save a cell', await timesOf(save))
   line('save it again (typing)', await timesOf((i) => save(i % 3)))
   let number = Math.max(50_000, ...units.map((u) => u.number))
-  line('create a unit', await timesOf((i) => post('create-unit', { number: ++number, name: `New plug ${i}` })))
+  line('create a unit', await timesOf(() => post('create-unit', { number: ++number, name: `New plug ${number}` })))
   line('confirm a gate', await timesOf((i) => post('confirm-gate', { unitId: unit(i).id, gate: 'mains-off' })))
   line('take in hand', await timesOf((i) => post('take-in-hand', { unitId: unit(i).id })))
   line('undo', await timesOf((i) => post('undo', { unitId: unit(i).id }), { count: 40 }))
