@@ -152,13 +152,14 @@ async function forgetting(url: string): Promise<{ forget: () => Promise<unknown>
 interface View {
   name: string
   path: (i: number) => string
-  /** After a change of what it shows: what is kept of it does not hold. */
-  isAnew?: boolean
+  /** After a change of what it shows: what is kept of it does not hold, or was worked out again meanwhile. */
+  changed?: Changed
 }
+type Changed = 'just before' | 'a second ago'
 
 async function pages(url: string, numbers: readonly number[]): Promise<void> {
   const at = (i: number) => numbers[(i * 7919) % numbers.length] as number
-  const paths: [string, (i: number) => string, 'anew'?][] = [
+  const paths: [string, (i: number) => string, Changed?][] = [
     ['bench', () => '/'],
     ['units, first page', () => '/units'],
     ['units, filtered', () => '/units?coat=prime&waits=yes'],
@@ -169,11 +170,14 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
     ['meters', () => '/meters'],
     ['network', () => '/network'],
     ['addresses planned', () => '/network/addresses'],
-    ['addresses, changed before', () => '/network/addresses', 'anew'],
+    ['addresses, just changed', () => '/network/addresses', 'just before'],
+    ['addresses, a second later', () => '/network/addresses', 'a second ago'],
     ['updates', () => '/network/updates'],
-    ['updates, changed before', () => '/network/updates', 'anew'],
+    ['updates, just changed', () => '/network/updates', 'just before'],
+    ['updates, a second later', () => '/network/updates', 'a second ago'],
     ['due', () => '/due'],
-    ['due, changed before', () => '/due', 'anew'],
+    ['due, just changed', () => '/due', 'just before'],
+    ['due, a second later', () => '/due', 'a second ago'],
     ['which route pays', () => '/kit/routes'],
     ['kit', () => '/kit'],
     ['new unit', () => '/units/new'],
@@ -181,7 +185,7 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
     ['find by number', (i) => `/api/find?q=${at(i)}`],
     ['find by address', (i) => `/api/find?q=192.168.71.${20 + (at(i) % 20)}`],
   ]
-  const views = paths.map(([name, path, anew]): View => ({ name, path, isAnew: anew === 'anew' }))
+  const views = paths.map(([name, path, changed]): View => ({ name, path, ...(changed ? { changed } : {}) }))
   const { forget, end } = await forgetting(url)
   const behind = await statementsOf(
     url,
@@ -197,10 +201,18 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
         await get(path(round))
         if (isPage(path(round))) await goTo(path(round))
       }
-    for (const [i, { name, path, isAnew }] of views.entries()) {
-      const before = isAnew ? forget : undefined
-      const times = await timesOf((k) => get(path(k)), { before })
-      const gone = isPage(path(1)) ? await timesOf((k) => goTo(path(k)), { before }) : []
+    const [one] = await unitsOf(url)
+    /** A change through the app, which then has a second. */
+    const aSecondAgo = async () => {
+      await forget()
+      await post('take-in-hand', { unitId: one?.id })
+      await new Promise((r) => setTimeout(r, 1000))
+    }
+    for (const [i, { name, path, changed }] of views.entries()) {
+      const how =
+        changed === undefined ? {} : changed === 'just before' ? { before: forget } : { before: aSecondAgo, count: 20 }
+      const times = await timesOf((k) => get(path(k)), how)
+      const gone = isPage(path(1)) && changed !== 'a second ago' ? await timesOf((k) => goTo(path(k)), how) : []
       const asked = behind[i] ?? []
       const again = (isKept: boolean) => replay(url, (run) => timesOf(run), asked, isKept)
       const sql = asked.length > 0 ? { raw: await again(false), kept: await again(true) } : null

@@ -2,8 +2,9 @@ import { dueGroups, weeksFrom } from '@fresh-coat/core/fleet/due'
 import type { Metadata } from 'next'
 import { DueDrawn, type DueGiven } from '@/components/bench/due-drawn'
 import { pack } from '@/components/packed'
-import { database, inSnapshot } from '@/server/db/client'
+import { database } from '@/server/db/client'
 import { localDay } from '@/server/db/day'
+import { lookInto } from '@/server/db/warm'
 import { dueToShow } from '@/server/units/due'
 import { settleOverdue } from '@/server/units/settle'
 
@@ -21,7 +22,7 @@ export default async function DuePage() {
   await settleOverdue(db, now)
   const today = localDay(now)
   const rows = weeksFrom(today, weeks)
-  const due = await inSnapshot(db, (tx) => dueToShow(tx, now, { inGroup, inDay, days: rows.flat() }))
+  const due = await lookInto(db, 'due', (tx) => dueToShow(tx, now, { inGroup, inDay, days: rows.flat() }))
   const groups = dueGroups(due, today, inGroup)
   const { overdue, week, later } = groups
   const none = due.things.length === 0

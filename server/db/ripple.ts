@@ -4,6 +4,7 @@ import { settleUnit } from '../units/settle'
 import type { Db, Tx } from './client'
 import * as schema from './schema'
 import type { RippleKind } from './tables'
+import { warmSoon } from './warm'
 
 /** What is shared changes many units' states: each is worked out again in the background, a few at a time. */
 
@@ -115,5 +116,7 @@ export function settleRipples(db: Db): Promise<void> {
 
 /** The same in the background: a failure is logged, and the next change or start goes on where it ended. */
 export function settleSoon(db: Db): void {
-  settleRipples(db).catch((cause) => console.error('units are looked at again later:', (cause as Error).message))
+  settleRipples(db)
+    .catch((cause) => console.error('units are looked at again later:', (cause as Error).message))
+    .finally(() => warmSoon(db))
 }
