@@ -22,7 +22,7 @@ export default async function DuePage() {
   await settleOverdue(db, now)
   const today = localDay(now)
   const rows = weeksFrom(today, weeks)
-  const due = await lookInto(db, 'due', (tx) => dueToShow(tx, now, { inGroup, inDay, days: rows.flat() }))
+  const due = await lookInto(db, 'due', 'updates', (tx) => dueToShow(tx, now, { inGroup, inDay, days: rows.flat() }))
   const groups = dueGroups(due, today, inGroup)
   const { overdue, week, later } = groups
   const none = due.things.length === 0

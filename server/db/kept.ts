@@ -18,6 +18,12 @@ function keptOr<T>(at: string, value: T): T {
   return value
 }
 
+/** Under which token each list stands, whatever this transaction has written. */
+export async function tokensOf(source: Source): Promise<Record<KeptList, string | null>> {
+  const got = await source.execute(sql`select addresses, updates from list_token`)
+  return (got.rows as unknown as Record<KeptList, string>[])[0] ?? { addresses: null, updates: null }
+}
+
 /** What was worked out of a list as it stands, or is worked out now; what comes of it is shared, and nobody changes it. */
 export type Kept = <T>(key: string, make: () => T | Promise<T>) => Promise<T>
 

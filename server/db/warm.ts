@@ -1,4 +1,5 @@
 import { type Db, inSnapshot } from './client'
+import { type KeptList, tokensOf } from './kept'
 
 /**
  * Rooms that are worked out of thousands of rows (kept.ts) are worked out again soon after a change, for as long as somebody looked at them
@@ -9,9 +10,17 @@ const latelyMs = 10 * 60_000
 const soonMs = 400
 
 type Room = (source: Db) => Promise<unknown>
+interface Looked {
+  room: Room
+  /** When somebody looked last, ms. */
+  at: number
+  /** What it is worked out of, and under which token it was last worked out here. */
+  list: KeptList
+  token: string | null
+}
 interface Warm {
-  /** By their names, with when somebody looked last. */
-  rooms: Map<string, { room: Room; at: number }>
+  /** By their names. */
+  rooms: Map<string, Looked>
   timer: NodeJS.Timeout | null
   again: Promise<void>
 }
@@ -25,16 +34,23 @@ function warmOf(db: Db): Warm {
   return own
 }
 
-/** A room as of one moment; for some time afterwards it is worked out again whenever something changed. */
-export function lookInto<R>(db: Db, name: string, room: (source: Db) => Promise<R>): Promise<R> {
-  warmOf(db).rooms.set(name, { room, at: Date.now() })
+/** A room as of one moment; for some time afterwards it is worked out again whenever its list has changed. */
+export function lookInto<R>(db: Db, name: string, list: KeptList, room: (source: Db) => Promise<R>): Promise<R> {
+  const { rooms } = warmOf(db)
+  rooms.set(name, { room, list, at: Date.now(), token: rooms.get(name)?.token ?? null })
   return inSnapshot(db, room)
 }
 
 async function again(db: Db, { rooms }: Warm): Promise<void> {
-  for (const [name, { room, at }] of [...rooms])
-    if (Date.now() - at > latelyMs) rooms.delete(name)
-    else await inSnapshot(db, room)
+  const tokens = await tokensOf(db)
+  for (const [name, looked] of [...rooms]) {
+    const token = tokens[looked.list]
+    if (Date.now() - looked.at > latelyMs) rooms.delete(name)
+    else if (looked.token !== token) {
+      await inSnapshot(db, looked.room)
+      looked.token = token
+    }
+  }
 }
 
 /** Something changed: once for all that changes within a moment. What fails is read by whoever looks next, and said there. */

@@ -9,6 +9,6 @@ export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Address plan' }
 
 export default async function Addresses() {
-  const room = await lookInto(database(), 'addresses', addressesRoom)
+  const room = await lookInto(database(), 'addresses', 'addresses', addressesRoom)
   return <AddressPlan key={JSON.stringify(room.site)} given={pack({ ...room, shown: addressesShown })} />
 }

@@ -11,6 +11,6 @@ export const metadata: Metadata = { title: 'Updates' }
 export default async function UpdatesPage({ searchParams }: { searchParams: Promise<{ unit?: string }> }) {
   const { unit = '' } = await searchParams
   const chosen = /^\d{1,9}$/.test(unit) ? Number(unit) : null
-  const room = await lookInto(database(), 'updates', (tx) => updatesRoom(tx, new Date(), chosen))
+  const room = await lookInto(database(), 'updates', 'updates', (tx) => updatesRoom(tx, new Date(), chosen))
   return <Updates given={pack({ room, asked: chosen })} />
 }
