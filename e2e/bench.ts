@@ -40,6 +40,17 @@ export const saved = (page: Page) =>
 /** The step on screen hears keys and typing: what is pressed before that goes nowhere. */
 export const ready = (page: Page) => expect(page.locator('main[data-step] fieldset').first()).toBeEnabled()
 
+/** What opens on a press is fetched once the page has nothing else to do: until no script came for three seconds. */
+export async function fetchedAhead(page: Page): Promise<void> {
+  await ready(page)
+  const came = () =>
+    page.evaluate(() => performance.getEntriesByType('resource').filter((r) => r.name.endsWith('.js')).length)
+  for (let before = -1, now = await came(); now !== before; now = await came()) {
+    before = now
+    await page.waitForTimeout(3000)
+  }
+}
+
 /** Chooses files once the field hears it: the runner puts them into one that is closed, too, where nobody notices. */
 export async function putIn(field: Locator, files: string | string[]): Promise<void> {
   await expect(field).toBeEnabled()

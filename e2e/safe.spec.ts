@@ -3,6 +3,7 @@ import {
   answer,
   card,
   expect,
+  fetchedAhead,
   fileOf,
   fillAndSave,
   goOn,
@@ -226,8 +227,7 @@ test('another page cannot send commands, and refused ones change nothing', async
 test('with the line cut, words, drawers and everything that opens on a key still open', async ({ page, context }) => {
   await page.goto('/units/8/hub')
   await ready(page)
-  // It is fetched ahead, once the page has nothing else to do.
-  await page.waitForTimeout(5000)
+  await fetchedAhead(page)
   await context.setOffline(true)
   await inWords(page, 'Hub', async (inside) => expect(inside.getByLabel('Hub', { exact: true })).toBeVisible())
   await inDrawer(page, 'Voice and plain requests', (inside) =>

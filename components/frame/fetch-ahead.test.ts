@@ -24,3 +24,20 @@ test('what opens on a press is fetched soon after the page, asked for again wher
   await jest.advanceTimersByTimeAsync(1500)
   expect(later).toHaveBeenCalledTimes(1)
 })
+
+test('what a page brings while others are on their way comes right after them, also where one of those failed', async () => {
+  const brought = jest.fn(async () => {})
+  const slow = jest.fn(async () => {
+    await new Promise((done) => setTimeout(done, 200))
+    ahead(brought)
+  })
+  const broken = jest.fn(async () => {
+    throw new Error('the line is cut')
+  })
+  ahead(broken)
+  ahead(slow)
+  await jest.advanceTimersByTimeAsync(1300)
+  expect([broken.mock.calls.length, slow.mock.calls.length, brought.mock.calls.length]).toEqual([1, 1, 1])
+  await jest.advanceTimersByTimeAsync(5000)
+  expect([broken.mock.calls.length, brought.mock.calls.length]).toEqual([2, 1])
+})

@@ -8,13 +8,18 @@ const againMs = 5000
 let fetching = false
 
 async function fetchThem(): Promise<void> {
-  for (const load of [...waiting])
+  const failed = new Set<() => Promise<unknown>>()
+  // One after the other, those too that a page brings meanwhile.
+  for (;;) {
+    const load = [...waiting].find((one) => !failed.has(one))
+    if (!load) break
     await load().then(
       () => waiting.delete(load),
-      () => {},
+      () => failed.add(load),
     )
-  // What a page brought meanwhile, or what did not come.
-  fetching = waiting.size > 0
+  }
+  // What did not come is asked for again.
+  fetching = failed.size > 0
   if (fetching) setTimeout(() => void fetchThem(), againMs)
 }
 
