@@ -202,7 +202,7 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
         if (isPage(path(round))) await goTo(path(round))
       }
     const [one] = await unitsOf(url)
-    /** A change through the app, which then has a second. */
+    /** As if a row had changed, and any command of the app, which then has a second. */
     const aSecondAgo = async () => {
       await forget()
       await post('take-in-hand', { unitId: one?.id })

@@ -11,7 +11,7 @@ import { settleAll } from '../units/settle'
  * when a person asks for them, sealed with a passphrase of theirs (brief 05 §7).
  */
 
-/** In no bundle: secrets and bytes (apart), what the listener hears, a write that is under way, what reaches units later. */
+/** In no bundle: secrets and bytes (apart), what the listener hears, a write that is under way, what reaches units later, and under which token lists stand. */
 export const leftOut = [
   'secret',
   'blob_chunk',

@@ -51,9 +51,9 @@ async function unitsServing(source: Source, firmware: string): Promise<CampaignU
   )
   // Written out: objects that are copies of rows are looked up slowly, and there are thousands.
   return campaignUnitsOf(
-    (found.rows as unknown as CampaignUnit[]).map(({ id, number, installed, bridge }) => ({
-      ...{ id, number, installed, bridge },
-    })),
+    (found.rows as unknown as CampaignUnit[]).map(
+      ({ id, number, installed, bridge }): CampaignUnit => ({ id, number, installed, bridge }),
+    ),
   )
 }
 
