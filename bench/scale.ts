@@ -141,18 +141,37 @@ function line(name: string, times: readonly number[], { size = 0, sql = null, go
   console.log(parts.join(' ').trimEnd())
 }
 
-/** What the server keeps of long lists does not hold any more, as if one of their rows had changed. */
-async function forgetting(url: string): Promise<{ forget: () => Promise<unknown>; end: () => Promise<void> }> {
+interface Lists {
+  /** What the server keeps of long lists does not hold any more, and it does not know what changed. */
+  forget: () => Promise<unknown>
+  /** One unit of each firmware gets another address and runs another version. */
+  change: () => Promise<unknown>
+  end: () => Promise<void>
+}
+async function listsOf(url: string): Promise<Lists> {
   const client = new pg.Client({ connectionString: url })
   await client.connect()
-  const forget = () => client.query('update list_token set addresses = gen_random_uuid(), updates = gen_random_uuid()')
-  return { forget, end: () => client.end() }
+  let other = false
+  const change = async () => {
+    other = !other
+    const { rowCount } = await client.query(
+      `update unit_state set address = $1, installed = $2 where unit_id in (select distinct on (firmware_name) unit_id from unit_state
+         where in_service and firmware_name <> '' and mac <> '' and lane <> 'ended' order by firmware_name, number desc)`,
+      other ? ['192.168.71.241', '0.9.1'] : ['192.168.71.242', '0.9.2'],
+    )
+    if (!rowCount) throw new Error('no unit in service has a firmware and a MAC')
+  }
+  return {
+    forget: () => client.query('update list_token set addresses = gen_random_uuid(), updates = gen_random_uuid()'),
+    change,
+    end: () => client.end(),
+  }
 }
 
 interface View {
   name: string
   path: (i: number) => string
-  /** After a change of what it shows: what is kept of it does not hold, or was worked out again meanwhile. */
+  /** After a change of one row of what it shows. */
   changed?: Changed
 }
 type Changed = 'just before' | 'a second ago'
@@ -186,7 +205,7 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
     ['find by address', (i) => `/api/find?q=192.168.71.${20 + (at(i) % 20)}`],
   ]
   const views = paths.map(([name, path, changed]): View => ({ name, path, ...(changed ? { changed } : {}) }))
-  const { forget, end } = await forgetting(url)
+  const { forget, change, end } = await listsOf(url)
   const behind = await statementsOf(
     url,
     port,
@@ -202,15 +221,15 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
         if (isPage(path(round))) await goTo(path(round))
       }
     const [one] = await unitsOf(url)
-    /** As if a row had changed, and any command of the app, which then has a second. */
+    /** Then any command of the app, which has a second for what comes of both. */
     const aSecondAgo = async () => {
-      await forget()
+      await change()
       await post('take-in-hand', { unitId: one?.id })
       await new Promise((r) => setTimeout(r, 1000))
     }
     for (const [i, { name, path, changed }] of views.entries()) {
       const how =
-        changed === undefined ? {} : changed === 'just before' ? { before: forget } : { before: aSecondAgo, count: 20 }
+        changed === undefined ? {} : changed === 'just before' ? { before: change } : { before: aSecondAgo, count: 20 }
       const times = await timesOf((k) => get(path(k)), how)
       const gone = isPage(path(1)) && changed !== 'a second ago' ? await timesOf((k) => goTo(path(k)), how) : []
       const asked = behind[i] ?? []

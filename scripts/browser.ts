@@ -1,7 +1,11 @@
 import { existsSync } from 'node:fs'
 import { type Browser, chromium } from '@playwright/test'
 
-export const chromiumPath = (): string => process.env.CHROMIUM ?? '/usr/bin/chromium'
+/** The one that is named, or Debian's: without windows where it is there, as scripts/setup.sh puts it in. */
+export const chromiumPath = (): string =>
+  process.env.CHROMIUM ??
+  ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find((path) => existsSync(path)) ??
+  '/usr/bin/chromium'
 export const chromiumArguments = [
   '--no-sandbox',
   '--disable-gpu',

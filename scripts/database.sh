@@ -3,6 +3,7 @@
 # database.sh has NAME | copy FROM TO: whether it runs and has this database; puts a copy of one nobody uses in the place of another.
 # DATABASE_URL set: uses that server and starts nothing. FRESH_COAT_DB_PORT chooses the first port to try (54329).
 # FRESH_COAT_DATA chooses the data folder (.data in the project): tests use one of their own.
+# FRESH_COAT_DB_FORGETS=1 lets what it holds be lost with the power, which is quicker: for tests, never for what somebody keeps.
 # The app is a role without any right but on its own databases; both roles have passwords, in files of mode 0600.
 set -euo pipefail
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
@@ -134,8 +135,10 @@ case "$1" in
     fi
     if ! running; then
       port=${FRESH_COAT_DB_PORT:-54329}
+      options="-c random_page_cost=1.1"
+      if [ "${FRESH_COAT_DB_FORGETS:-}" = 1 ]; then options="$options -c fsync=off -c full_page_writes=off"; fi
       for _ in 1 2 3 4 5 6 7 8 9 10; do
-        if run "$bin/pg_ctl" -D "$cluster" -w -t 30 -o "-p $port -c random_page_cost=1.1" -l "$log" start >/dev/null 2>&1 9>&-; then break; fi
+        if run "$bin/pg_ctl" -D "$cluster" -w -t 30 -o "-p $port $options" -l "$log" start >/dev/null 2>&1 9>&-; then break; fi
         grep -q 'No space left on device' <(run tail -n 20 "$log" 2>/dev/null) && { say "The disk is full: PostgreSQL cannot start. Make room, then start again."; exit 1; }
         say "Port $port is taken; trying the next one."
         port=$((port + 1))

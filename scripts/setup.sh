@@ -37,12 +37,16 @@ case "$1" in
     fi
     ;;
   chromium)
-    if [ -z "${CHROMIUM:-}" ] && [ ! -x /usr/bin/chromium ]; then
+    # Without the windows that nobody sees it takes a quarter less of the tests' time; the whole browser does as well.
+    if [ -z "${CHROMIUM:-}" ] && [ ! -x /usr/bin/chromium-headless-shell ]; then
       if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
         say "Installing Chromium from Debian's packages…"
-        apt-get update >&2 && DEBIAN_FRONTEND=noninteractive apt-get install -y chromium >&2
-      else
-        say "The browser tests need Chromium. Install it: sudo apt-get install chromium"
+        apt-get update >&2
+        if ! DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends chromium-headless-shell >&2 && [ ! -x /usr/bin/chromium ]; then
+          DEBIAN_FRONTEND=noninteractive apt-get install -y chromium >&2
+        fi
+      elif [ ! -x /usr/bin/chromium ]; then
+        say "The browser tests need Chromium. Install it: sudo apt-get install chromium-headless-shell"
         say "or name one you have: CHROMIUM=/path/to/chromium bin/test"
         exit 3
       fi

@@ -186,10 +186,90 @@ test('many changes of one transaction give each list another token once', async 
 test('what could not be worked out is tried again', async () => {
   const kept = await keptOf(db, 'addresses')
   await expect(
-    kept('broken', () => {
+    kept.once('broken', () => {
       throw new Error('the line was lost')
     }),
   ).rejects.toThrow('lost')
-  expect(await kept('broken', () => 'there')).toBe('there')
-  expect(await (await keptOf(db, 'addresses'))('broken', () => 'anew')).toBe('there')
+  expect(await kept.once('broken', () => 'there')).toBe('there')
+  expect(await (await keptOf(db, 'addresses')).once('broken', () => 'anew')).toBe('there')
+})
+
+describe('of a list that was read before', () => {
+  interface Named {
+    id: string
+    number: number
+    name: string
+  }
+  let asked: (readonly string[] | 'all')[] = []
+  const named = async (ids: readonly string[] | null) => {
+    asked.push(ids ?? 'all')
+    const found = await db.execute(sql`select id, number, name from unit
+      where struck_at is null ${ids ? sql`and id = any(${sql.param(ids)}::uuid[])` : sql``} order by name desc`)
+    return found.rows as unknown as Named[]
+  }
+  const names = async () => {
+    const rows = await (await keptOf(db, 'addresses')).rows('names', { all: () => named(null), of: named })
+    return rows.map((r) => r.name)
+  }
+  beforeEach(async () => {
+    for (const [i, name] of ['One', 'Two', 'Three'].entries()) await rename(db, name, i + 1)
+    expect(await names()).toEqual(['One', 'Two', 'Three'])
+    asked = []
+  })
+
+  test('only the rows that changed are read, once, and stand in their order', async () => {
+    await rename(db, 'Zwei', 2)
+    expect(await names()).toEqual(['One', 'Zwei', 'Three'])
+    expect(await names()).toEqual(['One', 'Zwei', 'Three'])
+    await rename(db, 'Drei', 3)
+    await rename(db, 'Eins', 1)
+    expect(await names()).toEqual(['Eins', 'Zwei', 'Drei'])
+    expect(asked.map((ids) => [...ids].sort())).toEqual([[ids[1]], [ids[0], ids[2]].sort()])
+  })
+  test('one with another number goes to its place, one that is struck is gone, and both come back', async () => {
+    await db.execute(sql`update unit set number = 90 where number = 1`)
+    expect(await names()).toEqual(['Two', 'Three', 'One'])
+    await db.execute(sql`update unit set struck_at = now() where number = 2`)
+    expect(await names()).toEqual(['Three', 'One'])
+    await db.execute(sql`update unit set struck_at = null, number = case number when 90 then 1 else number end
+      where number in (2, 90)`)
+    expect(await names()).toEqual(['One', 'Two', 'Three'])
+    expect(asked).not.toContain('all')
+  })
+  test('after a transaction with more changes than are told all rows are read', async () => {
+    const often = (times: number) =>
+      db.transaction(async (tx) => {
+        for (let i = 0; i < times; i++) await rename(tx, `One ${i}`, 1)
+      })
+    await often(100)
+    expect(await names()).toEqual(['One 99', 'Two', 'Three'])
+    await often(101)
+    expect(await names()).toEqual(['One 100', 'Two', 'Three'])
+    expect(asked).toEqual([[ids[0]], 'all'])
+  })
+  test('where what changed is told no more all rows are read', async () => {
+    await rename(db, 'Zwei', 2)
+    await db.execute(sql`delete from list_past`)
+    expect(await names()).toEqual(['One', 'Zwei', 'Three'])
+    expect(asked).toEqual(['all'])
+  })
+  test('what changed long ago is told no more', async () => {
+    for (let i = 0; i < 260; i++) await rename(db, `One ${i}`)
+    const told = await db.execute(sql`select count(*)::int as n from list_past where list = 'addresses'`)
+    expect(Number(told.rows[0]?.n)).toBeLessThanOrEqual(201)
+    expect(await names()).toEqual(['One 259', 'Two', 'Three'])
+    expect(asked).toEqual(['all'])
+  })
+  test('who reads as of an earlier moment reads all of it, and takes nothing from those who read as of now', async () => {
+    const of = (source: Source) => async () =>
+      (await source.execute(sql`select id, number, name from unit order by number`)).rows as unknown as Named[]
+    await inSnapshot(db, async (source) => {
+      const kept = await keptOf(source, 'addresses')
+      await rename(db, 'Uno')
+      expect(await names()).toEqual(['Uno', 'Two', 'Three'])
+      const then = await kept.rows('names', { all: of(source), of: of(source) })
+      expect(then.map((r) => r.name)).toEqual(['One', 'Two', 'Three'])
+    })
+    expect(await names()).toEqual(['Uno', 'Two', 'Three'])
+  })
 })

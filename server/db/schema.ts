@@ -78,3 +78,13 @@ export const listToken = pgTable('list_token', {
   addresses: uuid('addresses').notNull(),
   updates: uuid('updates').notNull(),
 })
+
+/** The last tokens that each list had, and what changed under each; written by the same triggers. */
+export const listPast = pgTable('list_past', {
+  /** Later is more: whoever writes waits for the row of the tokens. */
+  n: bigserial('n', { mode: 'number' }).primaryKey(),
+  list: text('list').notNull(),
+  token: uuid('token').notNull(),
+  /** Units whose rows changed, some perhaps twice; null: too many to name. */
+  units: uuid('units').array(),
+})

@@ -25,6 +25,7 @@ export const leftOut = [
   'write_journal',
   'ripple',
   'list_token',
+  'list_past',
 ] as const
 export const parts = [
   'board',

@@ -42,23 +42,29 @@ export async function campaignOf(source: Source): Promise<Campaign | null> {
   return read?.success ? read.data : null
 }
 
-/** Units that serve with a firmware, in the order of their numbers, with what runs on them: as heard, else as the record knows it. */
-async function unitsServing(source: Source, firmware: string): Promise<CampaignUnits> {
+/** Units that serve with a firmware, all or of some, with what runs on them: as heard, else as the record knows it. */
+async function unitsServing(source: Source, firmware: string, ids: readonly string[] | null): Promise<CampaignUnit[]> {
   const found = await source.execute(
     sql`select s.unit_id as id, s.number, coalesce(l.fw, s.installed) as installed, s.bridge
         from unit_state s left join live_unit l on l.unit_id = s.unit_id
-        where s.in_service and s.firmware_name <> '' and s.firmware_name = ${firmware} order by s.number`,
+        where s.in_service and s.firmware_name <> '' and s.firmware_name = ${firmware}
+        ${ids ? sql`and s.unit_id = any(${sql.param(ids)}::uuid[])` : sql``}`,
   )
   // Written out: objects that are copies of rows are looked up slowly, and there are thousands.
-  return campaignUnitsOf(
-    (found.rows as unknown as CampaignUnit[]).map(
-      ({ id, number, installed, bridge }): CampaignUnit => ({ id, number, installed, bridge }),
-    ),
+  return (found.rows as unknown as CampaignUnit[]).map(
+    ({ id, number, installed, bridge }): CampaignUnit => ({ id, number, installed, bridge }),
   )
 }
 
 const unitsKept = (kept: Kept, source: Source, firmware: string): Promise<CampaignUnits> =>
-  kept(`units ${firmware}`, () => unitsServing(source, firmware))
+  kept.once(`units ${firmware}`, async () =>
+    campaignUnitsOf(
+      await kept.rows(`units ${firmware}`, {
+        all: () => unitsServing(source, firmware, null),
+        of: (ids) => unitsServing(source, firmware, ids),
+      }),
+    ),
+  )
 
 /** The same, read anew only after one of them changed. */
 export const campaignUnits = async (source: Source, firmware: string): Promise<CampaignUnits> =>
@@ -88,7 +94,7 @@ export async function campaignStands(source: Source, campaign: Campaign, now: Da
   const went = wentOf(campaign, units, words, now.getTime())
   const results = resultsOf(went)
   const key = `rings ${JSON.stringify([campaign, [...results]])}`
-  const rings = await kept(key, () => ringsOfCampaign(campaign, units, results))
+  const rings = await kept.once(key, () => ringsOfCampaign(campaign, units, results))
   return { ...rings, units, went }
 }
 
