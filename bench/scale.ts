@@ -13,7 +13,7 @@ import { replay, serve, statementsOf } from './statements'
 /**
  * bin/bench scale [N…]: how long pages, find and commands take with N units and a hundred events for each, over HTTP from
  * the production build, and what the statements behind each page cost on one connection with nothing around them: as raw text, and with
- * the plans that the app's connections keep. "Gone to": from another page of the app. The lines
+ * the plans that the app's connections keep. "Gone to": from another page of the app. Pages take turns. The lines
  * "the machine" are a fixed piece of work behind a web server: what they spread, this machine spreads.
  * AGAIN=1 takes the databases that an earlier run filled.
  */
@@ -29,21 +29,24 @@ const rounds = Number(process.env.ROUNDS ?? 60)
 const quantile = (list: readonly number[], q: number): number =>
   [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(q * list.length))] as number
 
-/** @param before comes before each, and is not timed */
-async function timesOf(
-  run: (i: number) => Promise<unknown>,
-  { count = rounds, before }: { count?: number; before?: () => Promise<unknown> } = {},
-): Promise<number[]> {
-  for (let i = 0; i < 12; i++) await run(i)
-  const times: number[] = []
-  for (let i = 0; i < count; i++) {
-    await before?.()
-    const from = performance.now()
-    await run(i + 12)
-    times.push(performance.now() - from)
-  }
+type Run = (i: number) => Promise<unknown>
+/**
+ * Times of each, which take turns: a moment in which the machine is slow is one for all of them.
+ * @param before comes before each, and is not timed
+ */
+async function byTurns(runs: readonly Run[], count: number, before?: () => Promise<unknown>): Promise<number[][]> {
+  for (let i = 0; i < 12; i++) for (const run of runs) await run(i)
+  const times = runs.map((): number[] => [])
+  for (let i = 0; i < count; i++)
+    for (const [at, run] of runs.entries()) {
+      await before?.()
+      const from = performance.now()
+      await run(i + 12)
+      times[at]?.push(performance.now() - from)
+    }
   return times
 }
+const timesOf = async (run: Run, count = rounds): Promise<number[]> => (await byTurns([run], count))[0] as number[]
 
 /** A database of its own, filled; with AGAIN the one that is there. */
 async function filled(name: string, units: number): Promise<string> {
@@ -182,7 +185,11 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
     ['bench', () => '/'],
     ['units, first page', () => '/units'],
     ['units, filtered', () => '/units?coat=prime&waits=yes'],
-    ...stepIds.map((step): [string, (i: number) => string] => [`page of ${step}`, (i) => `/units/${at(i)}/${step}`]),
+    // Other units at each step: whoever is first to look at one reads it from the disk.
+    ...stepIds.map((step, n): [string, (i: number) => string] => [
+      `page of ${step}`,
+      (i) => `/units/${at(i + 61 * n)}/${step}`,
+    ]),
     ['step data, pads', (i) => `/api/units/${at(i)}/pads`],
     ['boards', () => '/boards'],
     ['images', () => '/images'],
@@ -227,15 +234,41 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
       await post('take-in-hand', { unitId: one?.id })
       await new Promise((r) => setTimeout(r, 1000))
     }
-    for (const [i, { name, path, changed }] of views.entries()) {
-      const how =
-        changed === undefined ? {} : changed === 'just before' ? { before: change } : { before: aSecondAgo, count: 20 }
-      const times = await timesOf((k) => get(path(k)), how)
-      const gone = isPage(path(1)) && changed !== 'a second ago' ? await timesOf((k) => goTo(path(k)), how) : []
+    const times = new Map<View, { whole: number[]; gone: number[] }>()
+    for (const [changed, count, before] of [
+      [undefined, rounds, undefined],
+      ['just before', rounds, change],
+      ['a second ago', 20, aSecondAgo],
+    ] as const) {
+      const group = views.filter((view) => view.changed === changed)
+      const whole = await byTurns(
+        group.map(
+          ({ path }) =>
+            (k: number) =>
+              get(path(k)),
+        ),
+        count,
+        before,
+      )
+      const pagesOnly = changed === 'a second ago' ? [] : group.filter(({ path }) => isPage(path(1)))
+      const gone = await byTurns(
+        pagesOnly.map(
+          ({ path }) =>
+            (k: number) =>
+              goTo(path(k)),
+        ),
+        count,
+        before,
+      )
+      for (const [at, view] of group.entries())
+        times.set(view, { whole: whole[at] ?? [], gone: gone[pagesOnly.indexOf(view)] ?? [] })
+    }
+    for (const [i, view] of views.entries()) {
       const asked = behind[i] ?? []
       const again = (isKept: boolean) => replay(url, (run) => timesOf(run), asked, isKept)
       const sql = asked.length > 0 ? { raw: await again(false), kept: await again(true) } : null
-      line(name, times, { size: await get(path(1)), sql, gone })
+      const { whole = [], gone = [] } = times.get(view) ?? {}
+      line(view.name, whole, { size: await get(view.path(1)), sql, gone })
     }
     await commands(url)
   } finally {
@@ -313,7 +346,7 @@ async function commands(url: string): Promise<void> {
   line('create a unit', await timesOf(() => post('create-unit', { number: ++number, name: `New plug ${number}` })))
   line('confirm a gate', await timesOf((i) => post('confirm-gate', { unitId: unit(i).id, gate: 'mains-off' })))
   line('take in hand', await timesOf((i) => post('take-in-hand', { unitId: unit(i).id })))
-  line('undo', await timesOf((i) => post('undo', { unitId: unit(i).id }), { count: 40 }))
+  line('undo', await timesOf((i) => post('undo', { unitId: unit(i).id }), 40))
 }
 
 for (const units of sizes) {
