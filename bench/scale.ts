@@ -263,6 +263,8 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
       for (const [at, view] of group.entries())
         times.set(view, { whole: whole[at] ?? [], gone: gone[pagesOnly.indexOf(view)] ?? [] })
     }
+    // While it is still at work: after a minute of nothing it has to begin with its lines to the database anew.
+    const said = await commands(url)
     for (const [i, view] of views.entries()) {
       const asked = behind[i] ?? []
       const again = (isKept: boolean) => replay(url, (run) => timesOf(run), asked, isKept)
@@ -270,7 +272,7 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
       const { whole = [], gone = [] } = times.get(view) ?? {}
       line(view.name, whole, { size: await get(view.path(1)), sql, gone })
     }
-    await commands(url)
+    for (const [name, all] of said) line(name, all)
   } finally {
     await stop()
     await end()
@@ -326,7 +328,8 @@ async function unitsOf(url: string): Promise<{ id: string; number: number; versi
   return found.rows
 }
 
-async function commands(url: string): Promise<void> {
+/** Times of each. */
+async function commands(url: string): Promise<[string, number[]][]> {
   const units = await unitsOf(url)
   const unit = (i: number) => units[i % units.length] as (typeof units)[number]
   const versions = new Map(units.map((u) => [u.id, u.version]))
@@ -340,13 +343,15 @@ async function commands(url: string): Promise<void> {
     })
     versions.set(id, version as number)
   }
-  line('save a cell', await timesOf(save))
-  line('save it again (typing)', await timesOf((i) => save(i % 3)))
   let number = Math.max(50_000, ...units.map((u) => u.number))
-  line('create a unit', await timesOf(() => post('create-unit', { number: ++number, name: `New plug ${number}` })))
-  line('confirm a gate', await timesOf((i) => post('confirm-gate', { unitId: unit(i).id, gate: 'mains-off' })))
-  line('take in hand', await timesOf((i) => post('take-in-hand', { unitId: unit(i).id })))
-  line('undo', await timesOf((i) => post('undo', { unitId: unit(i).id }), 40))
+  return [
+    ['save a cell', await timesOf(save)],
+    ['save it again (typing)', await timesOf((i) => save(i % 3))],
+    ['create a unit', await timesOf(() => post('create-unit', { number: ++number, name: `New plug ${number}` }))],
+    ['confirm a gate', await timesOf((i) => post('confirm-gate', { unitId: unit(i).id, gate: 'mains-off' }))],
+    ['take in hand', await timesOf((i) => post('take-in-hand', { unitId: unit(i).id }))],
+    ['undo', await timesOf((i) => post('undo', { unitId: unit(i).id }), 40)],
+  ]
 }
 
 for (const units of sizes) {

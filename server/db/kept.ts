@@ -61,7 +61,7 @@ async function changedSince(source: Source, list: KeptList, token: string): Prom
     sql`select units from list_past where list = ${list} and n > (select n from list_past where list = ${list} and token = ${token})`,
   )
   const changes = (got.rows as unknown as { units: string[] | null }[]).map((r) => r.units)
-  // One that changed is another's token: where nothing is told since, this token was never there.
+  // Whoever asks has another token, which comes of a change: where none is told, this one is forgotten or was never here.
   if (changes.length === 0 || changes.includes(null)) return null
   const ids = [...new Set(changes.flatMap((units) => units ?? []))]
   return ids.length > mostAnew ? null : ids
@@ -78,13 +78,13 @@ async function rowsAt<R extends Numbered>(
   const before = listed.get(at) as { token: string; rows: readonly R[] } | undefined
   if (before?.token === token) return before.rows
   const ids = before ? await changedSince(source, list, before.token) : null
-  const anew = new Set(ids)
+  const changed = new Set(ids)
   const rows =
-    before && ids ? [...before.rows.filter((r) => !anew.has(r.id)), ...(await read.of(ids))] : await read.all()
+    before && ids ? [...before.rows.filter((r) => !changed.has(r.id)), ...(await read.of(ids))] : await read.all()
   return listed.put(at, { token, rows: inOrder(rows) }).rows as readonly R[]
 }
 
-/** Nothing is kept, and nothing taken. */
+/** For whoever may neither give nor take. */
 const anew: Kept = { once: async (_, make) => make(), rows: async (_, read) => inOrder(await read.all()) }
 
 /**

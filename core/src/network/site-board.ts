@@ -69,10 +69,11 @@ function findingsOf({ conflicts, own }: PlacedNet, most: number): Finding[] {
 }
 
 /** Those that move first, each by its number. */
-function inOrder(assignments: readonly Assignment[], moves: (a: Assignment) => boolean, most: number): Assignment[] {
+function inOrder(assignments: readonly Assignment[], moving: readonly Assignment[], most: number): Assignment[] {
   if (assignments.length <= most) return [...assignments]
-  const moving = assignments.filter(moves)
-  return [...moving, ...(moving.length < most ? assignments.filter((a) => !moves(a)) : [])].slice(0, most)
+  if (moving.length >= most) return moving.slice(0, most)
+  const move = new Set(moving)
+  return [...moving, ...assignments.filter((a) => !move.has(a))].slice(0, most)
 }
 
 function shownOf(
@@ -85,7 +86,7 @@ function shownOf(
   const begins = (format: ExportFormat) => exportBegins(format, assignments, site.leaseTime || null, most.lines)
   const of = new Map(units.map((u) => [u.id, u]))
   const nowOf = (a: Assignment) => of.get(a.id)?.address || null
-  const moves = (a: Assignment) => nowOf(a) !== a.ip
+  const moving = assignments.filter((a) => nowOf(a) !== a.ip)
   const placed = (a: Assignment): PlacedUnit => ({
     number: a.number,
     name: of.get(a.id)?.name ?? '',
@@ -94,9 +95,9 @@ function shownOf(
   })
   return {
     all: assignments.length,
-    moves: assignments.filter(moves).length,
+    moves: moving.length,
     drawn: isDrawable(site.subnet) ? assignments.filter((a) => a.ip !== null).map(placed) : [],
-    rows: inOrder(assignments, moves, most.rows).map(
+    rows: inOrder(assignments, moving, most.rows).map(
       (a): AddressRow => ({ ...placed(a), id: a.id, why: a.why, hostname: a.hostname, mac: a.mac }),
     ),
     found: findingsOf(plan, most.found).map((f) => named(f, of)),
