@@ -175,6 +175,35 @@ function designJig(plan: JigInput, pads: readonly PadRole[], needed: readonly Pa
   }
 }
 
+const neededOf = ({ power }: JigInput): PadRole[] => [
+  'GND',
+  'TX',
+  'RX',
+  ...(power === 'bench' ? [] : (['3V3'] as const)),
+]
+
+/** The first that lacks a role, and what it lacks; null: nothing does. */
+function missingIn(plan: JigInput): { in: 'pads' | 'adapter'; what: string } | null {
+  const needed = neededOf(plan)
+  const pad = needed.find((role) => !plan.pads.includes(role))
+  if (pad) return { in: 'pads', what: pad }
+  const pin = needed.map((role) => partnerOf(role, plan.labelledFrom)).find((pin) => !plan.adapter.includes(pin))
+  return pin === undefined ? null : { in: 'adapter', what: pin }
+}
+
+/** The pads as the plug meets them. */
+function inView({ pads, plugFace, padsSeenFrom }: JigInput): PadRole[] {
+  const given = pads as PadRole[]
+  return plugFace === padsSeenFrom ? given : [...given].reverse()
+}
+const fitsOver = (plan: JigInput): boolean => samePitch(plan.pitchAdapter, plan.pitchPads)
+
+/** Straight plug of rows that the app knows itself, of which there are many; null also where a row is not planned. */
+export function straightOf(plan: JigInput): StraightPlug | null {
+  const tooLong = Math.max(plan.adapter.length, plan.pads.length) > mostPins
+  return tooLong || missingIn(plan) || !fitsOver(plan) ? null : straightPlug(plan, inView(plan), neededOf(plan))
+}
+
 /**
  * Straight plug with the fewest bent pins, or else a jig with the fewest crossing wires.
  * Refusals: `range` (more than 12), `unknown-role`, `missing-role` (pads), `missing-pin` (adapter), `missing`, `type`.
@@ -183,16 +212,10 @@ export function planJig(input: unknown): Outcome<JigPlan> {
   const parsed = parseInput(JigInput, input, strictCodes)
   if (!parsed.ok) return parsed
   const plan = parsed.value
-  const given = plan.pads as PadRole[]
-  const needed: PadRole[] = ['GND', 'TX', 'RX', ...(plan.power === 'bench' ? [] : (['3V3'] as const))]
-  for (const role of needed)
-    if (!given.includes(role)) return refusal('missing-role', '/pads', `The pads have no ${role}.`)
-  for (const role of needed) {
-    const pin = partnerOf(role, plan.labelledFrom)
-    if (!plan.adapter.includes(pin)) return refusal('missing-pin', '/adapter', `The adapter has no ${pin} pin.`)
-  }
-  const padsInView = plan.plugFace === plan.padsSeenFrom ? given : [...given].reverse()
-  const fits = samePitch(plan.pitchAdapter, plan.pitchPads)
+  const missing = missingIn(plan)
+  if (missing?.in === 'pads') return refusal('missing-role', '/pads', `The pads have no ${missing.what}.`)
+  if (missing) return refusal('missing-pin', '/adapter', `The adapter has no ${missing.what} pin.`)
+  const [padsInView, needed, fits] = [inView(plan), neededOf(plan), fitsOver(plan)]
   const straight = fits ? straightPlug(plan, padsInView, needed) : null
   return {
     ok: true,

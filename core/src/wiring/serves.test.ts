@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import type { Adapter } from '../unit/view'
+import { type JigInput, planJig, straightOf } from './jig'
 import { type BoardPadRow, servesMost, sharedJigs } from './serves'
 import { type PadRole, padRoles } from './wiring'
 
@@ -53,3 +54,24 @@ test('another board never makes an adapter serve fewer', () => {
     { numRuns: 60 },
   )
 })
+
+test('the straight plug of a known row is the one of the whole plan, and none where the plan is refused', () =>
+  fc.assert(
+    fc.property(
+      fc.record({
+        adapter: fc.array(fc.constantFrom('GND', 'TX', 'RX', '3V3', '5V', 'CTS'), { maxLength: 14 }),
+        pads: fc.array(fc.constantFrom(...padRoles), { maxLength: 14 }),
+        pitchAdapter: fc.constantFrom(2.54, 2),
+        pitchPads: fc.constantFrom(2.54, 2.541, 2),
+        padsSeenFrom: fc.constantFrom('top', 'bottom'),
+        plugFace: fc.constantFrom('top', 'bottom'),
+        labelledFrom: fc.constantFrom('adapter', 'target'),
+        power: fc.constantFrom('adapter3v3', 'bench'),
+      }),
+      (plan) => {
+        const whole = planJig(plan)
+        expect(straightOf(plan as JigInput)).toEqual(whole.ok ? whole.value.straight : null)
+      },
+    ),
+    { numRuns: 600 },
+  ))

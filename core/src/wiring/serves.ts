@@ -1,5 +1,5 @@
 import type { Adapter } from '../unit/view'
-import { planJig } from './jig'
+import { straightOf } from './jig'
 import type { PadRole } from './wiring'
 
 /** A board with the row of pads its units taught. */
@@ -27,22 +27,27 @@ export interface Serves {
 
 const usualPitch = 2.54
 
-/** How an adapter plugs straight on to a board, with the fewest bent pins; null where it does not. */
-function straightOn(adapter: Adapter, board: BoardPadRow): Served | null {
-  const ways = (['top', 'bottom'] as const).flatMap((face): Served[] => {
-    const plan = planJig({
-      adapter: adapter.pins,
-      pads: [...board.pads],
+type Way = Pick<Served, 'face' | 'bend'>
+/** How an adapter plugs straight on to a row, with the fewest bent pins; null where it does not. */
+function straightOn(adapter: Adapter, { pads, pitchMm }: BoardPadRow): Way | null {
+  const ways = (['top', 'bottom'] as const).flatMap((face): Way[] => {
+    const straight = straightOf({
+      adapter: [...adapter.pins],
+      pads: [...pads],
       pitchAdapter: usualPitch,
-      pitchPads: board.pitchMm ?? usualPitch,
+      pitchPads: pitchMm ?? usualPitch,
+      padsSeenFrom: 'top',
       plugFace: face,
       labelledFrom: adapter.labelledFrom,
+      power: 'adapter3v3',
     })
-    const straight = plan.ok ? plan.value.straight : null
-    return straight ? [{ id: board.id, name: board.name, face, bend: straight.bend.length }] : []
+    return straight ? [{ face, bend: straight.bend.length }] : []
   })
   return ways.sort((a, b) => a.bend - b.bend)[0] ?? null
 }
+
+/** The same row has the same ways. */
+const rowOf = ({ pads, pitchMm }: BoardPadRow): string => `${pads.join(' ')} ${pitchMm ?? usualPitch}`
 
 const oneRow = (board: BoardPadRow): boolean => board.rows === 1 && board.pads.length > 0
 
@@ -50,7 +55,13 @@ const oneRow = (board: BoardPadRow): boolean => board.rows === 1 && board.pads.l
 export const servesMost = (adapters: readonly Adapter[], boards: readonly BoardPadRow[]): Serves[] =>
   adapters
     .map((adapter): Serves => {
-      const served = boards.filter(oneRow).flatMap((board) => straightOn(adapter, board) ?? [])
+      const ways = new Map<string, Way | null>()
+      const served = boards.filter(oneRow).flatMap((board): Served[] => {
+        const row = rowOf(board)
+        const way = ways.has(row) ? ways.get(row) : straightOn(adapter, board)
+        ways.set(row, way ?? null)
+        return way ? [{ id: board.id, name: board.name, ...way }] : []
+      })
       return {
         adapter: { id: adapter.id, name: adapter.name },
         boards: served,
@@ -65,8 +76,8 @@ export const servesMost = (adapters: readonly Adapter[], boards: readonly BoardP
 export function sharedJigs(boards: readonly BoardPadRow[]): BoardPadRow[][] {
   const groups = new Map<string, BoardPadRow[]>()
   for (const board of boards.filter(oneRow)) {
-    const key = `${board.pads.join(' ')} ${board.pitchMm ?? usualPitch}`
-    groups.set(key, [...(groups.get(key) ?? []), board])
+    const row = rowOf(board)
+    groups.set(row, [...(groups.get(row) ?? []), board])
   }
   return [...groups.values()].filter((g) => g.length > 1).sort((a, b) => b.length - a.length)
 }
