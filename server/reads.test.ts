@@ -1,8 +1,9 @@
+import { randomUUID } from 'node:crypto'
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { painted } from '@fresh-coat/core/unit/coats'
-import { eq } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import { lx106Image, lx106Stock } from '../demo/binaries'
 import { boardChoices, boardDossier, boardPage, boardRows } from './boards/lists'
 import type { Db } from './db/client'
@@ -296,7 +297,8 @@ describe('boards', () => {
 describe('files', () => {
   test('images to choose, and who chose them', async () => {
     expect((await images(db)).map((f) => f.name)).toEqual(['plainsong-full.bin'])
-    expect(await usersOfImages(db, [imageId])).toEqual(new Map([[imageId, [7]]]))
+    expect(await usersOfImages(db, [imageId])).toEqual(new Map([[imageId, { all: 1, numbers: [7] }]]))
+    expect(await usersOfImages(db, [])).toEqual(new Map())
   })
   test('stock firmware by unit, with the secrets that were counted in it', async () => {
     expect([await stockCount(db), (await stockPage(db, 0)).map((s) => [s.number, s.backup])]).toEqual([
@@ -396,6 +398,17 @@ describe('beside many others of its board', () => {
       return [...twice, ...kept.filter((n) => !twice.includes(n))].slice(0, 12)
     }
     for (const number of [900, 901, 902, 913]) expect(await offered(number)).toEqual(best(number))
+  })
+  test('of each image the first twelve that chose it, and how many there are, however many chose another', async () => {
+    const numbers = Array.from({ length: 31 }, (_, i) => 970 + i)
+    for (const number of numbers) await run('create-unit', { number, name: `Lamp of ${number}` })
+    await settleRipples(db)
+    const rare = randomUUID()
+    await db.execute(sql`update unit_state set image_id = case when number = 1000 then ${rare}::uuid else ${imageId}::uuid end
+      where number between 970 and 1000`)
+    const users = await usersOfImages(db, [imageId, rare, randomUUID()])
+    expect(users.get(imageId)).toEqual({ all: 31, numbers: [7, ...numbers.slice(0, 11)] })
+    expect([users.get(rare), users.size]).toEqual([{ all: 1, numbers: [1000] }, 2])
   })
   test('the next name is one that no unit of its board has, and without a board it counts on all the same', async () => {
     const { id: board } = await run('create-board', { maker: 'Harkle', product: 'Names', mains: false })

@@ -1,5 +1,6 @@
 import { sizeWords } from '@fresh-coat/core/bytes/text'
 import { worstOf } from '@fresh-coat/core/edge/finding'
+import type { SomeUnits } from '@fresh-coat/core/edge/some'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
 import type { UnitFile } from '@fresh-coat/core/unit/view'
 import type { Metadata } from 'next'
@@ -16,8 +17,10 @@ import { type StockRow, stockAPage, stockCount, stockPage, usersOfImages } from 
 export const dynamic = 'force-dynamic'
 export const metadata: Metadata = { title: 'Images' }
 
+const inNone: SomeUnits = { all: 0, numbers: [] }
+
 /** Of a file to write what its row shows: the page brings a row once as data, not twice as what was drawn of it. */
-function toWriteOf(file: UnitFile, most: number, units: readonly number[]): ImageToWrite {
+function toWriteOf(file: UnitFile, most: number, units: SomeUnits): ImageToWrite {
   const found = file.inspection as ImageInspection
   // Files of some families have no header: here, without a unit, that is no fault yet.
   const headless = found.kind === 'unknown' && found.findings.every((x) => x.code === 'unknown-format')
@@ -71,7 +74,7 @@ export default async function Images({ searchParams }: { searchParams: Promise<{
               </p>
             </Empty>
           ) : (
-            <ImagesToWrite files={shop.images.map((f) => toWriteOf(f, mostToWrite, shop.users.get(f.id) ?? []))} />
+            <ImagesToWrite files={shop.images.map((f) => toWriteOf(f, mostToWrite, shop.users.get(f.id) ?? inNone))} />
           )}
         </section>
         <section aria-labelledby="stock">

@@ -1,8 +1,9 @@
 'use client'
 import type { Severity } from '@fresh-coat/core/edge/finding'
+import type { SomeUnits } from '@fresh-coat/core/edge/some'
 import { FileStrip, type Strip } from '@/components/drawings/file-strip'
 import Link from '@/components/link'
-import { CaseNumber, Tag, twoDigits } from '@/components/paint/paint'
+import { CaseNumber, numbersOf, Tag } from '@/components/paint/paint'
 import { useFirstScreen } from '@/components/tables/first-screen'
 
 /** Files to write, and the stock firmware that is kept, in rows. */
@@ -14,8 +15,8 @@ export interface ImageToWrite {
   segments: number
   /** What it is: family, kind, size. */
   words: string
-  /** Numbers of the units it was chosen for. */
-  units: readonly number[]
+  /** The units it was chosen for. */
+  units: SomeUnits
   headless: boolean
   worst: Severity
 }
@@ -55,7 +56,7 @@ export function ImagesToWrite({ files }: { files: readonly ImageToWrite[] }) {
           </span>
           <span className="truncate max-md:order-4 max-md:col-span-2">
             {f.words}
-            {f.units.length > 0 && <span className="text-ink-2">; in {f.units.map(twoDigits).join(', ')}</span>}
+            {f.units.all > 0 && <span className="text-ink-2">; in {numbersOf(f.units)}</span>}
           </span>
           <Tag severity={f.worst}>{f.headless ? 'no header' : undefined}</Tag>
         </li>

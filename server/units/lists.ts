@@ -1,7 +1,8 @@
+import type { SomeUnits } from '@fresh-coat/core/edge/some'
 import type { Assessment } from '@fresh-coat/core/unit/assess'
 import type { Calibration } from '@fresh-coat/core/unit/view'
 import { type CoatId, type StepId, stepIds } from '@fresh-coat/core/unit/way'
-import { and, asc, desc, eq, gt, ilike, inArray, isNotNull, isNull, type SQL, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, ilike, isNotNull, isNull, type SQL, sql } from 'drizzle-orm'
 import type { Source } from '../db/client'
 import * as schema from '../db/schema'
 import { together } from '../db/together'
@@ -145,23 +146,18 @@ export async function nextStepOf(source: Source, number: number): Promise<StepId
   return row && steps.has(row.next) ? (row.next as StepId) : null
 }
 
-/** Units that chose one of these images at Check. */
+/** Of each of these images the units that chose it at Check, the first by their numbers; an image that none chose has none. */
 export async function usersOfImages(
   source: Source,
   ids: readonly string[],
   perImage = 12,
-): Promise<Map<string, number[]>> {
-  if (ids.length === 0) return new Map()
-  const rows = await source
-    .select({ imageId: state.imageId, number: state.number })
-    .from(state)
-    .where(inArray(state.imageId, [...ids]))
-    .orderBy(asc(state.number))
-    .limit(ids.length * perImage)
-  const users = new Map<string, number[]>()
-  for (const { imageId, number } of rows)
-    if (imageId) users.set(imageId, [...(users.get(imageId) ?? []), number].slice(0, perImage))
-  return users
+): Promise<Map<string, SomeUnits>> {
+  const found = await source.execute(
+    sql`select image_id as id, count(*)::int as "all", (array_agg(number order by number))[1:${perImage}::int] as numbers
+        from unit_state where image_id = any(${sql.param([...ids])}::uuid[]) group by image_id`,
+  )
+  type Row = SomeUnits & { id: string }
+  return new Map((found.rows as unknown as Row[]).map(({ id, all, numbers }) => [id, { all, numbers }]))
 }
 
 export const metersAPage = 50
