@@ -1,4 +1,5 @@
 import { sizeWords } from '@fresh-coat/core/bytes/text'
+import { dayWords } from '@fresh-coat/core/edge/day'
 import { worstOf } from '@fresh-coat/core/edge/finding'
 import type { SomeUnits } from '@fresh-coat/core/edge/some'
 import type { ImageInspection } from '@fresh-coat/core/image/inspect'
@@ -8,8 +9,9 @@ import { stripOf } from '@/components/drawings/file-strip'
 import { AddImage } from '@/components/files/add-image'
 import { ImagesToWrite, type ImageToWrite, KeptStock, type StockKept } from '@/components/files/image-rows'
 import Link from '@/components/link'
-import { Empty, shortMoment } from '@/components/paint/paint'
+import { Empty } from '@/components/paint/paint'
 import { database, inSnapshot } from '@/server/db/client'
+import { localDay } from '@/server/db/day'
 import { together } from '@/server/db/together'
 import { type DumpRow, dumpsOf, images } from '@/server/files/reads'
 import { type StockRow, stockAPage, stockCount, stockPage, usersOfImages } from '@/server/units/lists'
@@ -45,7 +47,7 @@ function keptOf(unit: StockRow, files: readonly DumpRow[], most: number): StockK
     backup: unit.backup,
     strip: stripOf({ bytes: newest?.bytes ?? 0, images: [], runs: newest?.runs ?? [], most }),
     reads: [...files].sort((a, b) => (a.read ?? 0) - (b.read ?? 0)).map(({ id, read }) => ({ id, read })),
-    words: `${sizeWords(newest?.bytes ?? 0)}, ${secrets} ${secrets === 1 ? 'secret' : 'secrets'}, ${shortMoment(newest?.createdAt ?? '')}`,
+    words: `${sizeWords(newest?.bytes ?? 0)}, ${secrets} ${secrets === 1 ? 'secret' : 'secrets'}, ${newest ? dayWords(localDay(new Date(newest.createdAt))) : ''}`,
   }
 }
 

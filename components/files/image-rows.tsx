@@ -40,7 +40,7 @@ const backupWords = {
 } as const
 
 const rowClass =
-  'grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-5 gap-y-1 border-b border-rule-2 px-2 py-1.5 md:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_minmax(0,1.3fr)_6.6rem]'
+  'grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-5 gap-y-1 border-b border-rule-2 px-2 py-1.5 md:grid-cols-[minmax(0,1fr)_minmax(0,0.9fr)_minmax(0,1.4fr)_7.6rem]'
 
 /** Each file to write: its strip, what it is, what speaks against it, and where it went. */
 export function ImagesToWrite({ files }: { files: readonly ImageToWrite[] }) {
@@ -48,13 +48,17 @@ export function ImagesToWrite({ files }: { files: readonly ImageToWrite[] }) {
     <ul className="sheet px-2 py-1">
       {files.map((f) => (
         <li key={f.id} className={rowClass}>
-          <Link href={`/images/${f.id}`} className="truncate font-semibold underline underline-offset-4" dir="auto">
+          <Link
+            href={`/images/${f.id}`}
+            className="font-semibold underline underline-offset-4 [overflow-wrap:anywhere]"
+            dir="auto"
+          >
             {f.name}
           </Link>
           <span className="max-md:order-3 max-md:col-span-2">
             <FileStrip strip={f.strip} label={`${f.segments} segments`} />
           </span>
-          <span className="truncate max-md:order-4 max-md:col-span-2">
+          <span className="max-md:order-4 max-md:col-span-2">
             {f.words}
             {f.units.all > 0 && <span className="text-ink-2">; in {numbersOf(f.units)}</span>}
           </span>
@@ -78,14 +82,14 @@ export function KeptStock({ units }: { units: readonly StockKept[] }) {
           <li key={u.number} className={rowClass}>
             <Link href={`/units/${u.number}/backup`} className="flex min-w-0 items-center gap-3">
               <CaseNumber n={u.number} size="small" />
-              <span className="truncate font-semibold" dir="auto">
+              <span className="font-semibold [overflow-wrap:anywhere]" dir="auto">
                 {u.name}
               </span>
             </Link>
             <span className="max-md:order-3 max-md:col-span-2">
               <FileStrip strip={u.strip} label={`Map of the chip of unit ${u.number}`} />
             </span>
-            <span className="truncate max-md:order-4 max-md:col-span-2">
+            <span className="max-md:order-4 max-md:col-span-2">
               {u.reads.map((f) => (
                 <Link key={f.id} href={`/images/${f.id}`} className="mr-3 underline underline-offset-4">
                   read {f.read}
