@@ -406,9 +406,12 @@ describe('beside many others of its board', () => {
     const rare = randomUUID()
     await db.execute(sql`update unit_state set image_id = case when number = 1000 then ${rare}::uuid else ${imageId}::uuid end
       where number between 970 and 1000`)
-    const users = await usersOfImages(db, [imageId, rare, randomUUID()])
-    expect(users.get(imageId)).toEqual({ all: 31, numbers: [7, ...numbers.slice(0, 11)] })
-    expect([users.get(rare), users.size]).toEqual([{ all: 1, numbers: [1000] }, 2])
+    // Also as those are found that many units chose.
+    for (const many of [600, 20, 0]) {
+      const users = await usersOfImages(db, [imageId, rare, randomUUID()], 12, many)
+      expect(users.get(imageId)).toEqual({ all: 31, numbers: [7, ...numbers.slice(0, 11)] })
+      expect([users.get(rare), users.size]).toEqual([{ all: 1, numbers: [1000] }, 2])
+    }
   })
   test('the next name is one that no unit of its board has, and without a board it counts on all the same', async () => {
     const { id: board } = await run('create-board', { maker: 'Harkle', product: 'Names', mains: false })
