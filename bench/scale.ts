@@ -241,25 +241,16 @@ async function pages(url: string, numbers: readonly number[]): Promise<void> {
       ['a second ago', 20, aSecondAgo],
     ] as const) {
       const group = views.filter((view) => view.changed === changed)
-      const whole = await byTurns(
-        group.map(
-          ({ path }) =>
-            (k: number) =>
-              get(path(k)),
-        ),
-        count,
-        before,
-      )
       const pagesOnly = changed === 'a second ago' ? [] : group.filter(({ path }) => isPage(path(1)))
-      const gone = await byTurns(
-        pagesOnly.map(
-          ({ path }) =>
-            (k: number) =>
-              goTo(path(k)),
-        ),
-        count,
-        before,
-      )
+      const timed = (some: readonly View[], how: (path: string) => Promise<unknown>) => {
+        const runs = some.map(
+          ({ path }): Run =>
+            (k) =>
+              how(path(k)),
+        )
+        return byTurns(runs, count, before)
+      }
+      const [whole, gone] = [await timed(group, get), await timed(pagesOnly, goTo)]
       for (const [at, view] of group.entries())
         times.set(view, { whole: whole[at] ?? [], gone: gone[pagesOnly.indexOf(view)] ?? [] })
     }

@@ -41,9 +41,10 @@ case "$1" in
     if [ -z "${CHROMIUM:-}" ] && [ ! -x /usr/bin/chromium-headless-shell ]; then
       if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
         say "Installing Chromium from Debian's packages…"
-        apt-get update >&2
-        if ! DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends chromium-headless-shell >&2 && [ ! -x /usr/bin/chromium ]; then
-          DEBIAN_FRONTEND=noninteractive apt-get install -y chromium >&2
+        export DEBIAN_FRONTEND=noninteractive
+        if ! { apt-get update && apt-get install -y --no-install-recommends chromium-headless-shell; } >&2; then
+          # Without a network, or where Debian does not have it: the whole one, if it is there or can be had.
+          [ -x /usr/bin/chromium ] || apt-get install -y chromium >&2
         fi
       elif [ ! -x /usr/bin/chromium ]; then
         say "The browser tests need Chromium. Install it: sudo apt-get install chromium-headless-shell"
